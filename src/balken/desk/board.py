@@ -27,8 +27,17 @@ from balken.session.desk import Desk
 from balken.session.dragging import Drag, ways_of
 from balken.session.shown import Shown
 from balken.session.veil import is_locked, veiled, words_of
+from balken.units import format_force
 from balken.works.building import Checked
 
+ABOUT = {
+    "ground": ("step", "run", "support"),
+    "walls": ("opening", "wall", "support"),
+    "floor": ("hole", "floor", "beam", "bay", "support"),
+    "ceiling": ("hole", "floor", "beam", "bay"),
+    "roof": ("skylight", "roof", "side"),
+}
+"""What each kind of tier is about."""
 VIEWS = (("plan", "plan"), ("upright", "upright"), ("in space", "space"), ("paper", "paper"))
 
 
@@ -71,7 +80,7 @@ class Board(QWidget):
         self.stack = QStackedWidget()
         self.tell = TellLine(t, desk.after, desk.leave_tool, lambda: desk.said, self.stack)
         self.plan = PlanView(t, desk.say)
-        self.plan.picked.connect(desk.pick)
+        self.plan.picked.connect(self._picked)
         self.plan.boxed.connect(lambda names, more: desk.select_many(names, more=more))
         self.plan.dragged.connect(drag.drag)
         self.plan.moved.connect(self.point)
@@ -117,6 +126,11 @@ class Board(QWidget):
         self.point("")
         self.current().setFocus()
 
+    def _picked(self, name: Name | None, more: bool) -> None:
+        """Take a click on the plan, with all that lies there."""
+        self.desk.stack = self.plan.stacked
+        self.desk.pick(name, more)
+
     def _menu(self, place: QPoint) -> None:
         show_menu(self.desk, self, place)
 
@@ -148,7 +162,7 @@ class Board(QWidget):
             self.scale.setText(polish(self.upright.caption()))
             return
         if desk.view == "space":
-            self.space.show_building(shown, chosen)
+            self.space.show_building(shown, chosen, frozenset(desk.lit))
             self.title.setText("Structure in space")
             self.scale.setText("drag turns, right drag moves")
             return
@@ -158,10 +172,12 @@ class Board(QWidget):
 
     def _show_plan(self, shown: Shown, tier: Tier, chosen: frozenset[Name]) -> None:
         """Show the plan of a tier; where only what is selected is other, nothing is drawn anew."""
-        below = self._below(tier)
+        desk, below = self.desk, self._below(tier)
+        self.plan.prefers = ABOUT[tier.kind]
+        lit = {name: polish(format_force(n, desk.system)) for name, n in desk.lit.items()}
         before, self._planned = self._planned, (shown.checked, tier, below)
         if before is not None and before[0] is shown.checked and before[1:] == (tier, below):
-            self.plan.choose(chosen)
+            self.plan.choose(chosen, lit)
             return
         self.plan.show_plan(
             shown,
@@ -169,6 +185,7 @@ class Board(QWidget):
             plan(shown.checked, below) if below else (),
             partial(plan_notes, shown.checked, tier),
             chosen,
+            lit,
         )
 
     def _tell_scale(self) -> None:

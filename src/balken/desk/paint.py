@@ -83,6 +83,21 @@ class Easel:
             self.painter.setBrush(QColor(self.theme.accent) if solid else wash)
             self.painter.drawPolygon(polygon)
 
+    def light(self, marks: Iterable[Mark]) -> None:
+        """Paint once more, between quiet and selected, what hands its load on to what is selected
+        or takes it."""
+        wash = QColor(self.theme.lit)
+        wash.setAlpha(120)
+        pen = QPen(QColor(self.theme.lit), 1.6)
+        for mark in marks:
+            self.painter.setPen(pen)
+            if isinstance(mark, Patch):
+                self.painter.setBrush(wash)
+                self.painter.drawPolygon(QPolygonF([self.to_pixel(p) for p in mark.ring]))
+            elif isinstance(mark, Stroke):
+                self.painter.setBrush(Qt.BrushStyle.NoBrush)
+                self.painter.drawPolyline(QPolygonF([self.to_pixel(p) for p in mark.points]))
+
     def one(self, mark: object, *, chosen: bool = False) -> None:
         """Paint one mark."""
         if isinstance(mark, Patch):

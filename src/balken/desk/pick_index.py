@@ -1,7 +1,9 @@
 """Which mark lies at a place: boxes in arrays first, so that thousands of marks are asked in one
 go, then the marks themselves."""
 
+import math
 from collections.abc import Iterable
+from itertools import pairwise
 
 import numpy as np
 
@@ -36,11 +38,22 @@ class PickIndex:
                 found += [m for k in members for m in self._by_key[k]]
         return found
 
+    def middle(self, mark: Mark) -> Point:
+        """The middle of a mark."""
+        x0, y0, x1, y1 = _box(mark)
+        return (x0 + x1) / 2, (y0 + y1) / 2
+
     def at(self, p: Point, reach: float, kinds: tuple[str, ...] = ()) -> Name | None:
         """What lies at a place: the smallest patch round it, else the nearest line or head;
         None for nothing. Where kinds are named, such as ``wall``, nothing else counts."""
+        found = [n for n in self.stack(p, reach) if not kinds or kind_of(n) in kinds]
+        return found[0] if found else None
+
+    def stack(self, p: Point, reach: float) -> list[Name]:
+        """Everything that lies at a place: patches round it, the smallest first, then lines and
+        heads within reach, the nearest first."""
         if not len(self.boxes):
-            return None
+            return []
         x, y = p
         b = self.boxes
         near = np.flatnonzero(
@@ -53,30 +66,12 @@ class PickIndex:
         close: list[tuple[float, Name]] = []
         for i in near.tolist():
             mark, key = self.marks[i], self.keys[i]
-            if kinds and kind_of(key) not in kinds:
-                continue
-            if isinstance(mark, Patch):
-                if holds(mark.ring, p):
-                    inside.append((abs(signed_area(mark.ring)), key))
-                else:
-                    close.append((min(distance_to_segment(p, *e) for e in edges(mark.ring)), key))
-            elif isinstance(mark, Stroke):
-                close.append(
-                    (
-                        min(
-                            distance_to_segment(p, a, c)
-                            for a, c in zip(mark.points, mark.points[1:])
-                        ),
-                        key,
-                    )
-                )
-            elif isinstance(mark, Disc):
-                away = ((mark.centre[0] - x) ** 2 + (mark.centre[1] - y) ** 2) ** 0.5
-                close.append((away / 3.0, key))
-        if inside:
-            return min(inside)[1]
-        close = [c for c in close if c[0] <= reach]
-        return min(close)[1] if close else None
+            if isinstance(mark, Patch) and holds(mark.ring, p):
+                inside.append((abs(signed_area(mark.ring)), key))
+            else:
+                close.append((_away(mark, p), key))
+        ranked = [*sorted(inside), *sorted(c for c in close if c[0] <= reach)]
+        return list(dict.fromkeys(name for _, name in ranked))
 
     def inside(self, box: Box, *, touching: bool) -> list[Name]:
         """The names of what lies whole in a box, or of what a box touches."""
@@ -111,6 +106,17 @@ class PickIndex:
                 self.keys[i] for i in np.flatnonzero(whole).tolist() if self.keys[i] not in out
             )
         )
+
+
+def _away(mark: Mark, p: Point) -> float:
+    """How far a mark is from a place, mm; a head counts from a third as far, words not at all."""
+    if isinstance(mark, Patch):
+        return min(distance_to_segment(p, *e) for e in edges(mark.ring))
+    if isinstance(mark, Stroke):
+        return min(distance_to_segment(p, a, c) for a, c in pairwise(mark.points))
+    if isinstance(mark, Disc):
+        return math.dist(mark.centre, p) / 3.0
+    return math.inf
 
 
 def _box(mark: Mark) -> Box:

@@ -6,7 +6,8 @@ picture, zooming stretches it until the hand rests, and only what changes with e
 over it: the selection, a ghost, words at the pointer.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from itertools import takewhile
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -24,11 +25,11 @@ from PySide6.QtWidgets import QWidget
 
 from balken.desk.paint import Easel, polish, ring
 from balken.desk.pick_index import PickIndex
-from balken.desk.theme import Theme, font
+from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.marks import Drawing, extent
 from balken.geometry.plane import Point, add, direction_or, dot, sub
 from balken.model.grids import grid_crossings, grid_ends, line_points
-from balken.model.names import Name, in_words
+from balken.model.names import Name, in_words, kind_of
 from balken.session.desk import DragWay, Pull
 from balken.session.shown import Shown
 from balken.session.snapping import SnapField
@@ -40,6 +41,10 @@ MM_PX = 4.9
 """Pixels to a mm of paper on the screen."""
 PICK = 7.0
 """A line can be picked this near, px."""
+MOST_AMOUNTS = 24
+"""More amounts than this would only cover the plan; the slip lists them."""
+SAME_PLACE = 5
+"""A click so near to the last one is at the same place, px."""
 CATCH = 10.0
 """A corner catches the pointer from this far, px."""
 MARGIN = 0.25
@@ -76,6 +81,8 @@ class PlanView(QWidget):
         self.below: Drawing = ()
         self.notes: Callable[[float], Drawing] = lambda _: ()
         self.chosen: frozenset[Name] = frozenset()
+        self.lit: Mapping[Name, str] = {}
+        """What sits on what is selected or carries it, with the amount in words."""
         self.locked: Callable[[Name], bool] = lambda _: False
         self.run: ToolRun | None = None
         self.field: Callable[[], SnapField | None] = lambda: None
@@ -88,6 +95,13 @@ class PlanView(QWidget):
         self.called: Callable[[Name], str] = in_words
         """What people call a thing."""
         self._fitted = self._touched = False
+        self.prefers: tuple[str, ...] = ()
+        """Kinds of things the tier is about: of what lies on one another they are taken first."""
+        self.stacked: tuple[Name, ...] = ()
+        """What lay at the place that was clicked last."""
+        self._clicked = QPointF(-100, -100)
+        self._next: Name | None = None
+        """What a second click at the same place goes on to."""
         self._pan: QPointF | None = None
         self._panned_from = QPointF()
         self._box: tuple[QPointF, QPointF] | None = None
@@ -121,23 +135,19 @@ class PlanView(QWidget):
         below: Drawing,
         notes: Callable[[float], Drawing],
         chosen: frozenset[Name],
+        lit: Mapping[Name, str],
     ) -> None:
         """Show the plan of a tier."""
-        self.building, self.lines, self.below, self.notes, self.chosen = (
-            building,
-            lines,
-            below,
-            notes,
-            chosen,
-        )
+        self.building, self.lines, self.below, self.notes = building, lines, below, notes
+        self.chosen, self.lit = chosen, lit
         self._index = self._noted = None
         if not self._fitted:
             self.fit()
         self.repaint_drawing()
 
-    def choose(self, chosen: frozenset[Name]) -> None:
-        """Show other things as selected on the plan that is shown."""
-        self.chosen = chosen
+    def choose(self, chosen: frozenset[Name], lit: Mapping[Name, str]) -> None:
+        """Show other things as selected on the plan that is shown, and lit with their amounts."""
+        self.chosen, self.lit = chosen, lit
         self.update()
 
     def repaint_drawing(self) -> None:
@@ -235,6 +245,8 @@ class PlanView(QWidget):
         painter.fillRect(self.rect(), QColor(self.theme.paper))
         self._lay_picture(painter)
         easel = Easel(painter, self.theme, self.to_pixel, MM_PX)
+        if self.lit and not self._dragging:
+            self._paint_lit(painter, easel)
         if self.chosen:
             self._paint_chosen(painter, easel)
         if self.run is not None:
@@ -296,6 +308,24 @@ class PlanView(QWidget):
         if self._noted is None or self._noted[0] != self.paper:
             self._noted = (self.paper, self.notes(self.paper))
         return self._noted[1]
+
+    def _paint_lit(self, painter: QPainter, easel: Easel) -> None:
+        """What sits on what is selected, and what carries it, with amounts where there is room."""
+        easel.light(self.index.of(self.lit))
+        painter.setFont(font(SMALL_PX, bold=True))
+        painter.setPen(QColor(self.theme.accent))
+        shown = [n for n in self.lit if self.index.of([n])]
+        taken: list[QRectF] = []
+        for name in shown if len(shown) <= MOST_AMOUNTS else ():
+            amount = self.lit[name]
+            boxes = [self.index.middle(mark) for mark in self.index.of([name])[:1]]
+            width = painter.fontMetrics().horizontalAdvance(amount)
+            for at in map(self.to_pixel, boxes):
+                box = QRectF(at.x() - width / 2 - 3, at.y() - 8, width + 6, 16)
+                if amount and not any(box.intersects(other) for other in taken):
+                    taken.append(box)
+                    painter.fillRect(box, QColor(self.theme.wash))
+                    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, amount)
 
     def _paint_chosen(self, painter: QPainter, easel: Easel) -> None:
         shift = sub(self._vector, self.applied()) if self._dragging else (0.0, 0.0)
@@ -367,8 +397,15 @@ class PlanView(QWidget):
     def key_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
         """What lies at a place: the smallest patch round it, else the nearest line; empty
         where nothing is. Where kinds are named, what is of another does not count."""
-        key = self.index.at(p, PICK / self.scale, kinds)
-        return None if key is None or self.locked(key) else key
+        found = [n for n in self.stack_at(p) if not kinds or kind_of(n) in kinds]
+        return found[0] if found else None
+
+    def stack_at(self, p: Point) -> list[Name]:
+        """Everything that lies at a place, what the tier is about first, then the nearest to the
+        eye; what is locked covers what lies under it."""
+        found = self.index.stack(p, PICK / self.scale)
+        found = sorted(found, key=lambda n: kind_of(n) not in self.prefers)
+        return list(takewhile(lambda n: not self.locked(n), found))
 
     # -- hands ----------------------------------------------------------------
 
@@ -392,10 +429,18 @@ class PlanView(QWidget):
             event.modifiers()
             & (Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier)
         )
-        key = self.key_at(p)
-        if not key:
+        self.stacked = tuple(self.stack_at(p))
+        again = (event.position() - self._clicked).manhattanLength() < SAME_PLACE
+        self._clicked, self._next = event.position(), None
+        if not self.stacked:
             self._box = (event.position(), event.position())
             return
+        key = self.stacked[0]
+        if again and not more and len(self.chosen) == 1:
+            here = [i for i, n in enumerate(self.stacked) if n in self.chosen]
+            if here and len(self.stacked) > 1:  # what is chosen may be meant to be dragged
+                key = self.stacked[here[0]]
+                self._next = self.stacked[(here[0] + 1) % len(self.stacked)]
         self.picked.emit(key, more)
         way = self.ways(key, p) if self.building and not more else None
         if way is not None:
@@ -472,6 +517,9 @@ class PlanView(QWidget):
             key, vector = self._grab[0], self._step_vector(self._away(event.position()))
             self._grab, self._dragging = None, False
             self.dragged.emit(key, Pull(self._grabbed, vector), False)
+        elif self._next is not None and not self._typed:
+            self.picked.emit(self._next, False)
+        self._next = None
         if not self._typed:
             self._grab, self._dragging = None, False
 

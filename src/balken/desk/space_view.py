@@ -1,7 +1,6 @@
 """The building in space: drawn by VTK into an image, turned and picked here, so that it looks and
 feels like the desk."""
 
-from balken.works.building import Checked
 import math
 from collections.abc import Sequence
 from typing import Any
@@ -37,6 +36,7 @@ from balken.model.walls import Wall
 from balken.session.shown import Shown
 from balken.site.bodies import bodies, lie_of, storey_walls
 from balken.site.ground import contour_step, contours, surface_of
+from balken.works.building import Checked
 
 OUTSIDE = 1200.0
 """Heads of grid lines stand so far outside the walls, mm."""
@@ -52,6 +52,8 @@ class SpaceView(QWidget):
         self.theme = theme
         self.building: Shown | None = None
         self.chosen: frozenset[Name] = frozenset()
+        self.lit: frozenset[Name] = frozenset()
+        """What sits on what is selected, or carries it."""
         self.turn, self.tilt, self.zoom = math.radians(-58), math.radians(24), 1.0
         self.shift = np.zeros(3)
         self._scene: _Scene | None = None
@@ -59,16 +61,18 @@ class SpaceView(QWidget):
         self._stale = True
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
-        self._shown: tuple[Checked, frozenset[Name], Theme] | None = None
+        self._shown: tuple[Checked, frozenset[Name], frozenset[Name], Theme] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("View in space")
 
     def sizeHint(self) -> QSize:
         return QSize(620, 560)
 
-    def show_building(self, building: Shown, chosen: frozenset[Name]) -> None:
+    def show_building(
+        self, building: Shown, chosen: frozenset[Name], lit: frozenset[Name] = frozenset()
+    ) -> None:
         """Show a building; the scene is built when it is first painted."""
-        self.building, self.chosen = building, chosen
+        self.building, self.chosen, self.lit = building, chosen, lit
         self._stale = True
         self.update()
 
@@ -78,8 +82,8 @@ class SpaceView(QWidget):
         if self._scene is None:
             self._scene = _Scene()
         if self._is_new():
-            self._scene.fill(self.building, self.chosen, self.theme)
-            self._shown = (self.building.checked, self.chosen, self.theme)
+            self._scene.fill(self.building, self.chosen, self.lit, self.theme)
+            self._shown = (self.building.checked, self.chosen, self.lit, self.theme)
         ratio = self.devicePixelRatioF()
         size = (max(16, int(self.width() * ratio)), max(16, int(self.height() * ratio)))
         self._image = self._scene.render(size, self.turn, self.tilt, self.zoom, self.shift)
@@ -109,8 +113,8 @@ class SpaceView(QWidget):
         """Whether another building, or another part of it, is to be seen than the scene holds."""
         if self._shown is None or self.building is None:
             return True
-        checked, chosen, theme = self._shown
-        return checked is not self.building.checked or (chosen, theme) != (self.chosen, self.theme)
+        checked, *rest = self._shown
+        return checked is not self.building.checked or rest != [self.chosen, self.lit, self.theme]
 
     @property
     def ready(self) -> bool:
@@ -246,7 +250,9 @@ class _Scene:
         self.centre = np.zeros(3)
         self.radius = 1.0
 
-    def fill(self, building: Shown, chosen: frozenset[Name], theme: Theme) -> None:
+    def fill(
+        self, building: Shown, chosen: frozenset[Name], lit: frozenset[Name], theme: Theme
+    ) -> None:
         """Build the meshes of a building."""
         self.renderer.RemoveAllViewProps()
         self.renderer.SetBackground(*_rgb(theme.paper))
@@ -258,7 +264,7 @@ class _Scene:
         ]
         groups: dict[str, list[Member]] = {}
         for m in members:
-            groups.setdefault(_colour(m, chosen, theme), []).append(m)
+            groups.setdefault(_colour(m, chosen, lit, theme), []).append(m)
         for colour, group in groups.items():
             actor = _faces([self._shape(m) for m in group], colour)
             if colour == theme.accent:
@@ -458,9 +464,11 @@ def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
     return found
 
 
-def _colour(m: Member, chosen: frozenset[Name], theme: Theme) -> str:
+def _colour(m: Member, chosen: frozenset[Name], lit: frozenset[Name], theme: Theme) -> str:
     if m.id in chosen or m.host in chosen:
         return theme.accent
+    if m.id in lit:
+        return theme.lit
     tones = {"concrete": theme.concrete, "pale": theme.panel_wood, "timber": theme.timber}
     return tones[DRAWN[m.kind].tone]
 

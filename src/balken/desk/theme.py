@@ -29,6 +29,8 @@ class Theme(msgspec.Struct, frozen=True):
     """What is selected or wrong."""
     wash: str
     """Behind what is selected."""
+    lit: str
+    """What hands its load to what is selected, or takes it from there."""
     timber: str
     grain: str
     panel_wood: str
@@ -49,6 +51,7 @@ LIGHT = Theme(
     hairline="#CBC5B6",
     accent="#9E3D22",
     wash="#F3DACB",
+    lit="#CF8A6E",
     timber="#E6D3A9",
     grain="#8B6C3C",
     panel_wood="#CDB27E",
@@ -68,6 +71,7 @@ DARK = Theme(
     hairline="#3A4347",
     accent="#E58A66",
     wash="#47302A",
+    lit="#A0644C",
     timber="#7A6440",
     grain="#C9A971",
     panel_wood="#92784A",

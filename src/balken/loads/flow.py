@@ -70,6 +70,10 @@ class Flow:
         self.reactions: dict[MemberName, tuple[Cases, ...]] = {}
         self.carried: dict[MemberName, tuple[Parcel, ...]] = {}
         self.rests: dict[MemberName, tuple[Carrier, ...]] = {}
+        self.handed: list[tuple[Rest, Rest, Cases]] = []
+        """Who handed what to whom, one by one; of plain joists see ``handed_parts``."""
+        self.handed_parts: list[tuple[Rest, tuple[Parcel, ...]]] = []
+        """What plain joists handed to one of their bearings, as they did."""
         self._area = areas
         self._by_id = {m.id: m for m in structure.members}
 
@@ -174,6 +178,7 @@ class Flow:
         self.ends += handed.ends
         for on, parcels in handed.onto:
             if self._takes(on):
+                self.handed_parts.append((on, parcels))
                 self.parcels.setdefault(on, []).extend(parcels)
             else:
                 for p in parcels:
@@ -189,6 +194,7 @@ class Flow:
             return
         on = self._piece_at(on, place)
         if on is not None and self._takes(on):
+            self.handed.append((source, on, forces))
             self.parcels.setdefault(on, []).append(Parcel(*place, forces, source, more))
         else:
             self.ends.append(OpenEnd(source, *place, forces))
@@ -212,6 +218,7 @@ class Flow:
             del self.parcels[member.id]
             x, y = member.start[0], member.start[1]
             taken = Parcel(x, y, self.onto[member.id], member.id, self.onto_more[member.id])
+            self.handed.append((member.id, under, taken.forces))
             self.parcels.setdefault(under, []).append(taken)
 
     def _take(self, name: Rest, parcels: Sequence[Parcel]) -> None:
@@ -240,6 +247,7 @@ class Flow:
             sums = total([pressure * slab_area(member), *(p.forces for p in mine)])
             self.ends.append(OpenEnd(member.id, x, y, sums))
         for on, parcel in handed:
+            self.handed.append((member.id, on, parcel.forces))
             self.parcels.setdefault(on, []).append(parcel)
 
     def _slab_carriers(self, slab: Member) -> list[Carrier]:
@@ -281,6 +289,7 @@ class Flow:
             if carrier is None and joists is not None:
                 self._onto_joists(name, wall, parcel, joists)
             elif carrier is not None:
+                self.handed.append((name, carrier, parcel.forces))
                 self.parcels.setdefault(carrier, []).append(parcel)
             else:
                 self.ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
@@ -300,6 +309,7 @@ class Flow:
             forces = share * len(spots)
             if on:
                 wide = parcel.wide * len(spots) / count
+                self.handed.append((name, on, forces))
                 self.parcels.setdefault(on, []).append(
                     Parcel(x, y, forces, parcel.source, wide=wide)
                 )

@@ -73,6 +73,10 @@ class LoadPath(msgspec.Struct, frozen=True):
     """What comes onto each footing piece besides, likewise."""
     points: dict[MemberName, tuple[Parcel, ...]] = {}
     """What each footing piece is loaded with, one by one, its own weight left out."""
+    handed: tuple[tuple[Rest, Rest, Cases], ...] = ()
+    """Who hands what to whom, one by one, joists but for that lie plainly on two bearings."""
+    handed_parts: tuple[tuple[Rest, tuple[Parcel, ...]], ...] = ()
+    """What such joists hand to each of their bearings."""
 
     def onto_most(self, name: Rest) -> Cases | None:
         """The greatest that a wall or post takes over, per case; None where nothing comes."""
@@ -126,6 +130,8 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
         flow.onto_more,
         {name: total([p.more for p in all_]) for name, all_ in soil.items()},
         {name: tuple(p for p in all_ if p.source != name) for name, all_ in soil.items()},
+        tuple(flow.handed),
+        tuple(flow.handed_parts),
     )
 
 
@@ -225,6 +231,7 @@ def _into_soil(
             else:
                 # What a post or pier brings stands where it stands, whatever lies on it.
                 alone = Parcel(p.x, p.y, p.forces, m.id, p.more) if kind.anywhere else p
+                flow.handed.append((m.id, carrier, p.forces))
                 parcels.setdefault(carrier, []).append(alone)
     bearing = {m.id for m in structure.members if m.kind.on_soil}
     soil: dict[MemberName, list[Parcel]] = {}

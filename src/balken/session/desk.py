@@ -14,6 +14,7 @@ from balken.drawing.tiers import Tier, tiers
 from balken.errors import BalkenError
 from balken.framing.member import Member
 from balken.geometry.plane import Point
+from balken.loads.ways import LoadWays, rest_of, sits_on, way_down, ways_of
 from balken.model.edits.bring import Difference
 from balken.model.edits.build_ups import Scope, add_build_up
 from balken.model.edits.walls import top_over
@@ -121,6 +122,11 @@ class Desk:
         """Parts of the desk that are folded away: ``ladder``, ``strip``, ``slip``, ``fit list``."""
         self.looked: tuple[Name, ...] = ()
         """What is pointed out without being selected."""
+        self.lit: dict[Name, float] = {}
+        """What sits on what is selected, and what carries it, N."""
+        self.stack: tuple[Name, ...] = ()
+        """What lay at the place that was clicked, the nearest to the eye first."""
+        self._load_ways: tuple[Checked, LoadWays] | None = None
         self.veil = Veil()
         self.said = ""
         """What was said last."""
@@ -246,6 +252,8 @@ class Desk:
             self.kept_walls = ()
         self.selection = name
         self.open_check = -1
+        if name not in self.stack:
+            self.stack = ()
         if name is not None:
             self._go_where_it_shows(name)
         self.refresh()
@@ -326,9 +334,27 @@ class Desk:
         with remembering(self.building.recall):
             self.shown = shown
             self.tiers = tiers(shown.checked)
+            self.lit = self._lit()
             if self.current_tier() is None:
                 self.tier_id = self.tiers[0].id if self.tiers else None
             self.face.show_desk()
+
+    def load_ways(self) -> LoadWays:
+        """Who hands what load to whom in the building that is shown."""
+        checked = self.shown.checked
+        if self._load_ways is None or self._load_ways[0] is not checked:
+            self._load_ways = (checked, ways_of(checked.path))
+        return self._load_ways[1]
+
+    def _lit(self) -> dict[Name, float]:
+        """What sits on the one thing that is selected, and what carries it; nothing while it is
+        dragged."""
+        rest = rest_of(self.selection)
+        if rest is None or len(self.selected) != 1 or self.follows:
+            return {}
+        ways = self.load_ways()
+        both = (sits_on(ways, rest), way_down(ways, rest))
+        return {name: force for found in both for name, force in found.items()}
 
     def show_building(self, building: Building) -> None:
         """Show another building."""

@@ -1,7 +1,10 @@
 """What the slip says: of a tool at work, of what is selected, or of the tier."""
 
+from functools import partial
+from itertools import chain
+
 from balken.session.desk import Desk
-from balken.session.rows import Row, Rows
+from balken.session.rows import Heading, Link, Row, Rows
 from balken.session.things.several import several_slip
 from balken.session.things.tiers import nothing_yet, tier_slip
 from balken.session.tool_slips.slip import tool_slip
@@ -19,5 +22,16 @@ def _rows(desk: Desk) -> Rows:
     if len(desk.selected) > 1 and all(desk.thing(n).several for n in desk.selected):
         return several_slip(desk, desk.selected)
     if name is not None:
-        return desk.thing(name).slip(desk, name)
+        return chain(desk.thing(name).slip(desk, name), _also_here(desk))
     return tier_slip(desk, tier) if tier else nothing_yet(desk)
+
+
+def _also_here(desk: Desk) -> Rows:
+    """What else lay at the place that was clicked; a second click there goes on to it."""
+    others = [n for n in desk.stack if n != desk.selection]
+    if not others or desk.selection not in desk.stack:
+        return
+    yield Heading("Also here", "click again for the next")
+    for name in others[:6]:
+        words = desk.thing(name).called(desk.project, name)
+        yield Link("", words, partial(desk.select, name))

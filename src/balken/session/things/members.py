@@ -20,6 +20,7 @@ from balken.session.rows import Checks, Fact, Figure, Heading, Line, Rows, Sizes
 from balken.session.things import pieces, trusses
 from balken.session.things.beam_fields import beam_fields
 from balken.session.things.figures import figure_row
+from balken.session.things.load_way import load_way
 from balken.session.things.pieces import change_of, change_words
 from balken.session.things.run_tops import under_wall
 from balken.session.things.sized import hold, host_called
@@ -76,6 +77,7 @@ def member_slip(desk: Desk, m: Member) -> Rows:
         yield Fact("sits on", " · ".join(on))
         if m.carrier.area:
             yield Fact("carries", _area(m.carrier.area, system))
+    yield from load_way(desk, m.id)
     if m.cuts:
         yield Fact("cuts", ", ".join(m.cuts))
     change = change_of(project, m.id)

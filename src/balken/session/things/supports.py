@@ -25,6 +25,7 @@ from balken.session.rows import (
     Title,
 )
 from balken.session.things.fields import level_options, various
+from balken.session.things.load_way import load_way
 from balken.session.things.members import tier_of
 from balken.session.things.typed_loads import load_fields
 from balken.units import (
@@ -58,6 +59,8 @@ def _one(desk: Desk, name: Name) -> Rows:
         yield from _pad(desk, key)
     if item.kind == "post":
         yield from _post(desk, item)
+    for member in desk.members_of(HostName("support", key))[:1]:
+        yield from load_way(desk, member.id)
     yield from _fields(desk, (key,))
     yield from _typed_on(desk, item)
 

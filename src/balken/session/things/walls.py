@@ -45,6 +45,7 @@ from balken.session.rows import (
     Title,
 )
 from balken.session.things.fields import level_options, various
+from balken.session.things.load_way import load_way
 from balken.units import format_force, format_length, format_run, parse_length
 from balken.works.building import Checked
 
@@ -189,6 +190,7 @@ def _facts(desk: Desk, item: Wall) -> Rows:
                 if f > 1
             ),
         )
+    yield from load_way(desk, HostName("wall", item.id))
     for hole in item.openings:
         size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
         yield Link(
