@@ -4,17 +4,14 @@ the same building."""
 from collections.abc import Callable, Iterator
 
 import pytest
-from desk_hands import Hands
+from person import Person, begun_from_nothing
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
+from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from balken.desk.start_page import StartPage
-from balken.desk.theme import LIGHT, apply, load_fonts
-from balken.desk.window import Window
 from balken.exchange.ifc_in import take
 from balken.model.project import Project, wall_base, wall_top
-from balken.session.building import DEMO, Building
+from balken.session.building import DEMO
 from named import the
 
 FEET = 304.8
@@ -46,69 +43,9 @@ ROOM = {"window": (0.5, 0.5), "door": (2.0, 2.5)}
 """Inches that a rough opening is wider and higher than what is set into it."""
 
 
-class Person:
-    """Someone at the desk: types into the board and into fields of the slip, chooses from lists,
-    clicks."""
-
-    def __init__(self, qtbot: QtBot, w: Window) -> None:
-        self.qtbot, self.w = qtbot, w
-        self.board = Hands(qtbot, w.plan)
-
-    def key(self, key: Qt.Key, held: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
-        self.qtbot.keyClick(self.w.focusWidget() or self.w, key, held)
-
-    def type(self, *cells: str) -> None:
-        """Type cells with Tab between them, then Enter, into whatever has the keys."""
-        for i, cell in enumerate(cells):
-            if i:
-                self.key(Qt.Key.Key_Tab)
-            target = self.w.focusWidget()
-            if isinstance(target, QLineEdit):
-                target.selectAll()
-            self.qtbot.keyClicks(target or self.w.plan, cell)
-        self.key(Qt.Key.Key_Return)
-
-    def field(self, name: str, text: str) -> None:
-        edit = next(e for e in self.w.slip.findChildren(QLineEdit) if e.accessibleName() == name)
-        edit.setFocus()
-        edit.selectAll()
-        self.qtbot.keyClicks(edit, text)
-        self.qtbot.keyClick(edit, Qt.Key.Key_Return)
-
-    def choose(self, name: str, text: str) -> None:
-        box = next(b for b in self.w.slip.findChildren(QComboBox) if b.accessibleName() == name)
-        index = next(i for i in range(box.count()) if box.itemText(i).startswith(text))
-        box.setCurrentIndex(index)
-        box.activated.emit(index)
-        self.w.plan.setFocus()
-
-    def press(self, text: str) -> None:
-        button = next(b for b in self.w.slip.findChildren(QPushButton) if b.text() == text)
-        button.click()
-
-    def point_at(self, place: tuple[float, float]) -> None:
-        at = self.w.plan.to_pixel(place)
-        self.board.move(at.x(), at.y())
-
-
 @pytest.fixture
 def person(qtbot: QtBot, qapp: QApplication) -> Iterator[Person]:
-    """Someone before an empty sheet, come from the first page."""
-    load_fonts()
-    apply(qapp, LIGHT)
-    begun: list[Building] = []
-    page = StartPage(LIGHT, begun.append)
-    qtbot.addWidget(page)
-    page.what.setCurrentIndex(page.what.findData("empty"))
-    page._make()
-    w = Window(begun[0])
-    qtbot.addWidget(w)
-    w.show()
-    w.plan.setFocus()
-    qapp.processEvents()
-    yield Person(qtbot, w)
-    w._closing = True
-    w.close()
+    yield from begun_from_nothing(qtbot, qapp, "us")
 
 
 def levels(p: Person) -> None:

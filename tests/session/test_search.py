@@ -531,3 +531,20 @@ def test_slips_are_read_and_typed_into_without_a_window() -> None:
     assert type_into(height, "9'", lambda: desk.said) is None
     assert level(desk.project, "L2").elevation == pytest.approx(9 * FOOT)
     assert any(isinstance(r, Field) and r.name == "name" for r in rows_of(desk))
+
+
+def test_a_bay_of_a_grid_is_typed_and_the_lines_after_it_go_along() -> None:
+    from balken.session.rows import field_of, type_into
+    from balken.session.slips import rows_of
+
+    desk = Desk(Building(ferry_hall()), THINGS)
+    line = next(x for x in desk.project.grids[0].lines if x.label == "2")
+    from balken.model.names import ThingName
+
+    desk.select(ThingName("grid", desk.project.grids[0].id, line.id))
+    before = {x.label: x.offset for x in desk.project.grids[0].lines if x.runs == line.runs}
+    assert type_into(field_of(rows_of(desk), "bay 2 to 3"), "7500", lambda: desk.said) is None
+    after = {x.label: x.offset for x in desk.project.grids[0].lines if x.runs == line.runs}
+    assert after["2"] == before["2"]
+    assert after["3"] == pytest.approx(before["3"] + 300)
+    assert after["4"] == pytest.approx(before["4"] + 300)

@@ -425,3 +425,36 @@ def test_piers_come_with_their_pads() -> None:
         if str(m.host).startswith("support:")
     }
     assert bodies["pad"][1][2] == pytest.approx(bodies["pier"][0][2])
+
+
+def test_a_grid_is_made_line_by_line_by_clicks_and_distances(board: Board) -> None:
+    run = board.run(grids.lines(board))
+    click(board, run, (0.0, 0.0))
+    assert [x.label for x in board.project.grids[0].lines] == ["1", "A"]
+    click(board, run, (5400.0, 300.0))
+    at(board, run, (9000.0, 100.0))
+    keys(run, "7200\n")
+    at(board, run, (12000.0, 2500.0))
+    keys(run, "^4800\n")
+    of = board.project.grids[0]
+    assert {x.label: x.offset for x in of.lines if x.runs == "y"} == {
+        "1": 0.0,
+        "2": 5400.0,
+        "3": 12600.0,
+    }
+    assert {x.label: x.offset for x in of.lines if x.runs == "x"} == {"A": 0.0, "B": 4800.0}
+    for line in of.lines:
+        assert line.end >= (12600.0 if line.runs == "x" else 4800.0), "lines reach to each other"
+    keys(run, "\n")
+    assert run.done
+    assert board.words == ["make grid", *["add grid line"] * 3]
+
+
+def test_a_line_between_two_others_gets_a_label_of_its_own(board: Board) -> None:
+    run = board.run(grids.lines(board))
+    click(board, run, (0.0, 0.0))
+    click(board, run, (6000.0, 0.0))
+    click(board, run, (2000.0, 100.0))
+    labels = sorted(x.label for x in board.project.grids[0].lines if x.runs == "y")
+    assert len(set(labels)) == 3
+    assert {"1", "2"} < set(labels)

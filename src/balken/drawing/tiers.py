@@ -5,6 +5,7 @@ from collections.abc import Container, Sequence
 from typing import Final, Literal
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.hosts.heights import build_up_of
@@ -165,7 +166,11 @@ def _roofs(checked: Checked) -> list[Tier]:
         low = level(project, plate).elevation
         walls = _base_of(project, tuple(k for r in roofs for k in r.walls))
         hosts = (*mine, *_beams_at(project, plate))
-        found.append(Tier(mine[0], "Roof", "roof", low, _top_of(checked, mine, low), walls, hosts))
+        names = ", ".join(r.name for r in roofs)
+        top = _top_of(checked, mine, low)
+        found.append(Tier(mine[0], f"Roof {names}", "roof", low, top, walls, hosts))
+    if len(found) == 1:  # where there is one only, nothing is to be told apart
+        return [replace(found[0], name="Roof")]
     return found
 
 

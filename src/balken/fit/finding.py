@@ -40,6 +40,7 @@ Kind = Literal[
     "unchecked",
     "slender",
     "fault",
+    "open",
 ]
 KIND_WORDS: Final[dict[str, str]] = {
     "gap": "Gap",
@@ -69,6 +70,7 @@ KIND_WORDS: Final[dict[str, str]] = {
     "bored": "Bored",
     "unchecked": "Not checked",
     "fault": "Fault",
+    "open": "Open work",
     "slender": "Slender",
 }
 

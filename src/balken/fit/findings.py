@@ -9,6 +9,7 @@ from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.floor_findings import lacking_bridging
 from balken.fit.ground_findings import ground_findings
 from balken.fit.member_findings import bearings, over, stock, supports
+from balken.fit.open_findings import open_work
 from balken.fit.path_findings import path_of_loads
 from balken.fit.roof_findings import roof_findings
 from balken.fit.storey_findings import columns, modules, through, wall_tops
@@ -48,6 +49,7 @@ def findings(checked: Checked, recall: Recall | None = None) -> tuple[Finding, .
         stock,
         _lost,
         _unframed,
+        open_work,
     )
     with remembering(recall):
         return tuple(f for kind in asked for f in _told(kind, checked))

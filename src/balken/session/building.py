@@ -8,7 +8,6 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from balken.exchange.files import FileConflict, FileError, short
-from balken.exchange.ifc_in import take
 from balken.exchange.native import SUFFIX, load, save
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
@@ -268,6 +267,8 @@ def begin(
     Raises:
         FileError: the file cannot be read.
     """
+    from balken.exchange.ifc_in import take
+
     project = take(architect, building)
     if not structure:
         return project, ()

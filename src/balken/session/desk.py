@@ -17,6 +17,7 @@ from balken.geometry.plane import Point
 from balken.loads.ways import LoadWays, rest_of, sits_on, way_down, ways_of
 from balken.model.edits.bring import Difference
 from balken.model.edits.build_ups import Scope, add_build_up
+from balken.model.edits.foundations import given_up
 from balken.model.edits.walls import top_over
 from balken.model.names import HostName, MemberName, Name, ThingName, keys_of, kind_of
 from balken.model.project import Project, column
@@ -540,6 +541,8 @@ class Desk:
         made = self.edit(words, change)
         if made and self.project is before:
             self.say("That changes nothing: it is so already.")
+        elif made and (lost := given_up(before, self.project)):
+            self.say(lost)
         return made
 
     def after(self) -> None:

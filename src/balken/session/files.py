@@ -6,16 +6,12 @@ from functools import partial
 from pathlib import Path
 
 from balken.exchange.files import FileConflict, FileError, write_atomic
-from balken.exchange.ifc_in import other_buildings
-from balken.exchange.issue import issue
 from balken.exchange.native import SUFFIX
 from balken.model.new import empty_building
 from balken.model.project import Project
 from balken.session.building import Building, open_building, with_suffix
-from balken.session.demo import shown_demo
 from balken.session.desk import Desk, page
 from balken.session.faults import Fault, report_of
-from balken.session.ferry_hall import ferry_hall
 from balken.session.journal import Left, forget, is_open_elsewhere, left_for, left_without_file
 from balken.session.others import lay_under, read_heights
 from balken.session.recent import remember
@@ -33,6 +29,8 @@ def words_of_left(left: Left) -> str:
 
 def show_building(desk: Desk, building: Building) -> None:
     """Show another building, with what there is to say of its file."""
+    from balken.exchange.ifc_in import other_buildings
+
     desk.show_building(building)
     came_from = building.path or building.source
     if came_from is not None:
@@ -131,6 +129,8 @@ def offer_buildings(desk: Desk, path: Path, others: tuple[str, ...]) -> None:
 
 def open_demo(desk: Desk) -> None:
     """Open the demo building."""
+    from balken.session.demo import shown_demo
+
     leave(desk, partial(_open_made, desk, shown_demo))
 
 
@@ -141,6 +141,8 @@ def new_building(desk: Desk) -> None:
 
 def open_ferry_hall(desk: Desk) -> None:
     """Open the second demo building."""
+    from balken.session.ferry_hall import ferry_hall
+
     leave(desk, partial(_open_made, desk, ferry_hall))
 
 
@@ -228,6 +230,8 @@ def ask_where_to_issue(desk: Desk) -> None:
 def issue_to(desk: Desk, folder: Path) -> None:
     """Write sheets, cutting list, structure and project into a folder, apart from the
     window."""
+    from balken.exchange.issue import issue
+
     now = datetime.now()
     desk.say(f"Writing into {folder} …")
     checked, found = desk.checked, desk.building.findings

@@ -4,21 +4,21 @@ file."""
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
 from balken.errors import BalkenError
-from balken.exchange.dxf_in import UNIT_WORDS, TracedFile, background, read_dxf
 from balken.exchange.files import FileError
-from balken.exchange.ifc_in import take
-from balken.exchange.instrument import MadeUpGround, SimulatedInstrument, survey
-from balken.exchange.spots_csv import read_spots
 from balken.model.edits.bring import Difference, differences
 from balken.model.edits.others import add_background, set_spots
 from balken.model.names import HostName, ThingName
 from balken.model.project import Project
 from balken.session.desk import Comparison, Desk, page
 from balken.site.bodies import storey_outline, storey_walls
+
+if TYPE_CHECKING:
+    from balken.exchange.dxf_in import TracedFile
 
 
 def ask_for_drawing(desk: Desk) -> None:
@@ -30,11 +30,15 @@ def ask_for_drawing(desk: Desk) -> None:
 
 def lay_under(desk: Desk, path: Path) -> None:
     """Lay a DXF drawing under the plan; where it does not say its unit, ask."""
+    from balken.exchange.dxf_in import read_dxf
+
     desk.say(f"Reading {path.name} …  Esc leaves it.")
     desk.reading = desk.face.apart(partial(read_dxf, path), partial(_laid, desk, path), desk.say)
 
 
-def _laid(desk: Desk, path: Path, traced: TracedFile) -> None:
+def _laid(desk: Desk, path: Path, traced: "TracedFile") -> None:
+    from balken.exchange.dxf_in import UNIT_WORDS
+
     if traced.unit is None:
         answers: list[tuple[str, Callable[[], object]]] = [
             (word, partial(_lay_in, desk, path, unit)) for word, unit in UNIT_WORDS.items()
@@ -49,12 +53,16 @@ def _laid(desk: Desk, path: Path, traced: TracedFile) -> None:
 
 
 def _lay_in(desk: Desk, path: Path, unit: float) -> None:
+    from balken.exchange.dxf_in import read_dxf
+
     desk.reading = desk.face.apart(
         partial(read_dxf, path, unit), partial(_add, desk, path), desk.say
     )
 
 
-def _add(desk: Desk, path: Path, traced: TracedFile) -> None:
+def _add(desk: Desk, path: Path, traced: "TracedFile") -> None:
+    from balken.exchange.dxf_in import background
+
     if not traced.layers:
         desk.say(f"{path.name} holds no lines to trace. {'; '.join(traced.left_out[:3])}")
         return
@@ -79,6 +87,8 @@ def ask_for_heights(desk: Desk) -> None:
 
 def read_heights(desk: Desk, path: Path) -> None:
     """Take heights of the ground from a file, instead of those there are."""
+    from balken.exchange.spots_csv import read_spots
+
     try:
         found = read_spots(path, desk.project.system)
     except FileError as error:
@@ -92,6 +102,8 @@ def read_heights(desk: Desk, path: Path) -> None:
 
 def survey_ground(desk: Desk) -> None:
     """Walk round the building with the simulated instrument and take what it measures."""
+    from balken.exchange.instrument import MadeUpGround, SimulatedInstrument, survey
+
     project = desk.project
     outline = storey_outline(storey_walls(project, desk.base))
     if outline is None:
@@ -116,6 +128,8 @@ def ask_for_new_version(desk: Desk) -> None:
 
 def compare(desk: Desk, path: Path) -> None:
     """Compare a new version of the architect's file with what is here."""
+    from balken.exchange.ifc_in import take
+
     desk.say(f"Reading {path.name} …  Esc leaves it.")
     desk.reading = desk.face.apart(partial(take, path), partial(compare_with, desk), desk.say)
 

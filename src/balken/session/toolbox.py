@@ -98,6 +98,9 @@ PLACING = (
         "Ground height", "", foundations.heights, ("ground", "walls"), means="spot height, grade"
     ),
     ToolKind("Grid", "U", grids.straight, means="grid lines, axes, column lines from bays"),
+    ToolKind(
+        "Grid line", "Shift+U", grids.lines, means="one more line, axis, by click or distance"
+    ),
     ToolKind("Rings, rays", "", grids.radial, means="round grid, radial axes"),
     ToolKind("Corner", "K", walls.corner, ("walls",), means="bring two walls to a corner"),
     ToolKind("Trim, extend", "E", walls.tee, ("walls",), means="trim or extend a wall to another"),

@@ -4,16 +4,31 @@ between them.
 Sizes proposed here are the trade's usual ones, each marked; every one can be changed afterwards.
 """
 
+from collections.abc import Sequence
 from itertools import pairwise
 from typing import Final, Literal
 
 from msgspec.structs import replace
 
-from balken.geometry.plane import ANGLE, Ring, box, distance, dot, edges, parallel, sub, unit
+from balken.geometry.plane import (
+    ANGLE,
+    Ring,
+    box,
+    distance,
+    distance_to_segment,
+    dot,
+    edges,
+    holds,
+    middle_of,
+    parallel,
+    sub,
+    unit,
+)
 from balken.model.catalogue import catalogue_of
+from balken.model.edits.common import fresh
 from balken.model.edits.roofs import usual_roof
 from balken.model.floors import BuildUp, FloorArea
-from balken.model.foundations import FoundationRun
+from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.names import whole
 from balken.model.project import Level, Project, level, levels_of
 from balken.model.roofs import RoofSide
@@ -22,6 +37,8 @@ from balken.model.validity import validate
 from balken.model.walls import Wall, direction_of
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
 
+PARTLY: Final = 600.0
+"""A wall that stands on the outline along more than this is an outside wall, mm."""
 SAME_HEIGHT: Final = 10.0
 """Wall tops within this are one plate level, mm."""
 
@@ -69,7 +86,8 @@ def propose_structure(project: Project) -> tuple[Project, tuple[str, ...]]:
     return validate(project), tuple(said)
 
 
-def _floors_up(project: Project) -> list[Level]:
+def floors_up(project: Project) -> list[Level]:
+    """The floor levels that walls stand on, from the lowest up."""
     used = {w.base for w in project.walls}
     return sorted(
         (x for x in project.levels if x.role == "floor" and x.id in used), key=lambda x: x.elevation
@@ -94,16 +112,32 @@ def bearing_walls(walls: tuple[Wall, ...], outline: Ring) -> tuple[Wall, ...]:
     outside = outer_sides(walls, outline)
     x0, y0, x1, y1 = box(outline)
     enough = 0.7 * max(x1 - x0, y1 - y0)
-    found = []
-    for wall in walls:
-        length = ((wall.end[0] - wall.start[0]) ** 2 + (wall.end[1] - wall.start[1]) ** 2) ** 0.5
-        if wall.id in outside or length >= enough:
-            found.append(wall)
-    return tuple(found)
+    return tuple(
+        wall
+        for wall in walls
+        if wall.id in outside
+        or distance(wall.start, wall.end) >= enough
+        or _partly_outside(wall, outline)
+    )
+
+
+def _partly_outside(wall: Wall, outline: Ring) -> bool:
+    """Whether a wall is an outside wall along a part of it only, as one is that a wing begins
+    at."""
+    along = direction_of(wall)
+    for a, b in edges(outline):
+        if parallel(unit(sub(b, a)), along):
+            low, high = sorted(dot(sub(p, wall.start), along) for p in (a, b))
+            shared = min(high, distance(wall.start, wall.end)) - max(low, 0.0)
+            off = distance_to_segment(a, wall.start, wall.end)
+            near = min(off, distance_to_segment(b, wall.start, wall.end))
+            if shared > PARTLY and near < wall.thickness:
+                return True
+    return False
 
 
 def _propose_foundation(project: Project, said: list[str]) -> Project:
-    floors = _floors_up(project)
+    floors = floors_up(project)
     roles = {x.role: x.id for x in project.levels}
     if (
         not floors
@@ -136,7 +170,7 @@ def _propose_foundation(project: Project, said: list[str]) -> Project:
 def _propose_floors(project: Project, said: list[str]) -> Project:
     """Add the floors and the ceiling that are missing; what is there already stays as it is."""
     project = _propose_plates(project)
-    floors = _floors_up(project)
+    floors = floors_up(project)
     if not floors:
         return project
     loads = USUAL[project.system].floor
@@ -159,7 +193,8 @@ def _lowest_floor(project: Project, lowest: Level) -> FloorArea | None:
     foundation = next(iter(levels_of(project.levels, "foundation_top")), None)
     if foundation is None or not project.runs:
         return None
-    walls, loads = project.runs[0].walls, USUAL[project.system].floor
+    standing = dict.fromkeys(k for r in project.runs if r.kind in WITH_STEM for k in walls_on(r))
+    walls, loads = tuple(standing), USUAL[project.system].floor
     return FloorArea("F1", lowest.name, lowest.id, foundation.id, walls, "joist-floor", *loads)
 
 
@@ -196,7 +231,7 @@ def _propose_plates(project: Project) -> Project:
     made: list[Level] = []
     names = {x.name for x in project.levels}
     keys = {x.id for x in project.levels}
-    for number, (below, above) in enumerate(pairwise(_floors_up(project)), 1):
+    for number, (below, above) in enumerate(pairwise(floors_up(project)), 1):
         key = f"{PLATE_UNDER}{number}"
         if key in keys or not _needs_plate(project, below, above, depth):
             continue
@@ -220,7 +255,7 @@ def _plate_over(project: Project, base: Level) -> Level | None:
     plates = levels_of([level(project, k) for k in tops], "plate")
     if plates:
         return max(plates, key=lambda x: (tops.count(x.id), -x.elevation))
-    above = [x.elevation for x in _floors_up(project) if x.elevation > base.elevation]
+    above = [x.elevation for x in floors_up(project) if x.elevation > base.elevation]
     if not above:
         return None
     room = (
@@ -238,6 +273,9 @@ def _floor_over(
     said: list[str],
 ) -> FloorArea | None:
     walls = storey_walls(project, below.id)
+    upper = storey_outline(storey_walls(project, above.id))
+    if upper is not None:  # a wing of one storey is no room for the floor over it
+        walls = tuple(w for w in walls if _in(upper, w))
     outline = storey_outline(walls)
     plate = _plate_over(project, below)
     if outline is None or plate is None:
@@ -273,7 +311,7 @@ def _ceiling_over(project: Project, top: Level) -> FloorArea | None:
 
 
 def _propose_roof(project: Project, said: list[str]) -> Project:
-    floors = _floors_up(project)
+    floors = floors_up(project)
     if project.roofs or not floors:
         return project
     walls = storey_walls(project, floors[-1].id)
@@ -314,3 +352,91 @@ def is_rectangle(outline: Ring) -> bool:
         return False
     sides = [unit(sub(b, a)) for a, b in edges(outline)]
     return all(abs(dot(a, b)) < ANGLE for a, b in pairwise(sides))
+
+
+# -- for one part of a storey -------------------------------------------------
+
+
+def _part_walls(project: Project, base: str, walls: Sequence[str]) -> tuple[Wall, ...]:
+    return tuple(w for w in storey_walls(project, base) if whole(w.id) in walls)
+
+
+def with_foundation_under(project: Project, base: str, walls: Sequence[str]) -> Project:
+    """The usual strip footing under the walls of a part of the lowest storey; the project as it is
+    where there is no room for one."""
+    project = propose_levels(project)
+    roles = {x.role: x.id for x in project.levels}
+    mine = _part_walls(project, base, walls)
+    outline = storey_outline(mine)
+    if outline is None or not {"foundation_top", "footing_top", "footing_bottom"} <= set(roles):
+        return project
+    usual, key = USUAL[project.system].ground, fresh((r.id for r in project.runs), "G")
+    run = FoundationRun(
+        key,
+        key,
+        tuple(dict.fromkeys(whole(w.id) for w in bearing_walls(mine, outline))),
+        roles["foundation_top"],
+        roles["footing_top"],
+        roles["footing_bottom"],
+        usual.stem,
+        usual.footing[0],
+        sill=usual.sill,
+    )
+    return validate(replace(project, runs=(*project.runs, run)))
+
+
+def with_floor_over(project: Project, base: str, ring: Ring) -> Project:
+    """A joist floor on a level, on what stands inside an outline below it: the walls of the storey
+    below, or the foundation; the project as it is where there is nothing to lie on."""
+    project = _propose_plates(_propose_build_ups(project))
+    item, below = level(project, base), None
+    for x in floors_up(project):
+        below = x if x.elevation < item.elevation - SAME_HEIGHT else below
+    if below is None:
+        return _on_foundation(project, item, ring)
+    plate = _plate_over(project, below)
+    walls = tuple(w for w in storey_walls(project, below.id) if _in(ring, w))
+    outline = storey_outline(walls)
+    if plate is None or outline is None:
+        return project
+    bearing = tuple(dict.fromkeys(whole(w.id) for w in bearing_walls(walls, outline)))
+    key = fresh((f.id for f in project.floors), "F")
+    loads = USUAL[project.system].floor
+    made = FloorArea(key, item.name, base, plate.id, bearing, "joist-floor", *loads)
+    return validate(replace(project, floors=(*project.floors, made)))
+
+
+def _on_foundation(project: Project, item: Level, ring: Ring) -> Project:
+    """A joist floor on the foundation walls under a part of the lowest storey."""
+    top = next(iter(levels_of(project.levels, "foundation_top")), None)
+    inside = {whole(w.id) for w in storey_walls(project, item.id) if _in(ring, w)}
+    run = next((r for r in project.runs if inside & set(walls_on(r)) and r.kind in WITH_STEM), None)
+    if top is None or run is None:
+        return project
+    key, loads = fresh((f.id for f in project.floors), "F"), USUAL[project.system].floor
+    walls = tuple(k for k in walls_on(run) if k in inside)
+    made = FloorArea(key, item.name, item.id, top.id, walls, "joist-floor", *loads)
+    return validate(replace(project, floors=(*project.floors, made)))
+
+
+def _in(ring: Ring, wall: Wall) -> bool:
+    """Whether a wall stands in an outline, its middle counts."""
+    middle = middle_of(wall.start, wall.end)
+    return holds(ring, middle) or any(
+        distance_to_segment(middle, *edge) < wall.thickness for edge in edges(ring)
+    )
+
+
+def with_roof_over(project: Project, base: str, walls: Sequence[str]) -> Project:
+    """The usual roof over the walls of a part of a storey; the project as it is where they reach
+    no plate."""
+    mine, plate = _part_walls(project, base, walls), _plate_over(project, level(project, base))
+    outline = storey_outline(mine)
+    if outline is None or plate is None:
+        return project
+    outside = outer_sides(mine, outline)
+    sides = tuple(RoofSide(key, "gable") for key in _gable_walls(mine, outline))
+    keys = tuple(dict.fromkeys(whole(w.id) for w in mine if w.id in outside))
+    key = fresh((r.id for r in project.roofs), "R")
+    roof = usual_roof(project, key, plate.id, keys, sides=sides, rake=0.0)
+    return validate(replace(project, roofs=(*project.roofs, roof)))

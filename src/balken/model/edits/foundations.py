@@ -92,12 +92,13 @@ def place_foundation(
     walls: Sequence[str] = (),
     path: Sequence[Point] = (),
     *,
+    parts: Sequence[RunSpan] = (),
     top: str = "",
     base: str = "",
     slab_level: str = "",
     offset: float = 0.0,
 ) -> Project:
-    """Place a foundation of a kind under walls, or along a path drawn freely.
+    """Place a foundation of a kind under walls or stretches of them, or along a path drawn freely.
 
     Where the path runs along walls of the lowest storey, the foundation stands under that part of
     them; other foundations of its sort give up what it takes.
@@ -107,8 +108,9 @@ def place_foundation(
             on it, or the path crosses itself.
     """
     _refuse_incomplete(kind, chosen)
-    _refuse_path(project, kind, walls, path)
+    _refuse_path(project, kind, (*walls, *(s.wall for s in parts)), path)
     spans, paths = along_walls(project, path)
+    spans = (*parts, *spans)
     over = (*walls, *(s.wall for s in spans))
     top_level = level(project, top) if top else _top_for(project, kind, over)
     if kind == "basement":
@@ -138,6 +140,42 @@ def place_foundation(
     _refuse_double(project, run)
     key = fresh((r.id for r in project.runs), "G")
     return checked(project, runs=(*left, replace(run, id=key, name=key)))
+
+
+def not_founded(
+    project: Project, kind: FoundationKind, walls: Sequence[str]
+) -> tuple[tuple[str, ...], tuple[RunSpan, ...]]:
+    """Of walls, those that stand on no foundation of a kind's sort yet, and the stretches of others
+    that do not."""
+    lengths = {w.id: wall_length(w) for w in project.walls}
+    taken: dict[str, list[tuple[float, float]]] = {}
+    for run in project.runs:
+        if (run.kind in WITH_STEM) == (kind in WITH_STEM):
+            for key in run.walls:
+                taken.setdefault(key, []).append((0.0, lengths[key]))
+            for s in run.spans:
+                taken.setdefault(s.wall, []).append((s.start, s.end))
+    free = tuple(k for k in walls if k not in taken)
+    parts = tuple(
+        RunSpan(k, a, b)
+        for k in walls
+        if k in taken
+        for a, b in _left_of((0.0, lengths[k]), taken[k])
+    )
+    return free, parts
+
+
+def given_up(before: Project, after: Project) -> str:
+    """What foundations gave up to one that was placed over them, in words; empty where none did."""
+    now = {r.id: r for r in after.runs}
+    words = []
+    for run in before.runs:
+        left = now.get(run.id)
+        if left is None:
+            words.append(f"{run.name} is gone: the new foundation took all it stood under")
+        elif (left.walls, left.spans) != (run.walls, run.spans) and len(now) > len(before.runs):
+            words.append(f"{run.name} gave up what the new foundation runs under")
+    return f"{'; '.join(words)}. Ctrl+Z takes it back." if words else ""
 
 
 def _refuse_incomplete(kind: FoundationKind, chosen: Chosen) -> None:

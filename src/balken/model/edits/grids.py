@@ -13,7 +13,7 @@ from balken.model.edits.beams import without_lines
 from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.edits.walls import slide_walls
 from balken.model.grids import Grid, GridLine, Runs, grid_ends, row_of
-from balken.model.labels import LabelRule, labels
+from balken.model.labels import LabelRule, labels, rule_from
 from balken.model.project import PointSupport, Project, grid
 from balken.model.supports import spot_of
 from balken.model.walls import Wall, direction_of, reach
@@ -323,3 +323,32 @@ def move_grid(project: Project, key: str, by: Point) -> Project:
 def remove_grid(project: Project, key: str) -> Project:
     """Take a whole grid away; supports stay where they are."""
     return remove_lines(project, key, [x.id for x in grid(project, key).lines])
+
+
+def add_next_line(project: Project, key: str, runs: Runs, offset: float) -> Project:
+    """Add a line that is set out after the others: it is called by the next label of its row, and
+    the lines across it reach to it.
+
+    Raises:
+        EditError: a line lies there already.
+    """
+    old = grid(project, key)
+    row, others = row_of(old, runs), [x for x in old.lines if x.runs not in (runs, "ring", "ray")]
+    outermost = row and (offset > row[-1].offset)
+    label = _next_label(old, row[-1].label) if outermost else ""
+    project = add_line(project, key, runs, offset, label)
+    for line in others:
+        start, end = min(line.start, offset - BEYOND), max(line.end, offset + BEYOND)
+        if (start, end) != (line.start, line.end):
+            project = set_line(project, key, [line.id], start=start, end=end)
+    return project
+
+
+def _next_label(of: Grid, last: str) -> str:
+    """The label after the last of a row, where its row goes on by rule and nobody has it."""
+    try:
+        rule = rule_from(last)
+        after = labels(rule, 2)[1] if isinstance(rule, LabelRule) else ""
+    except BalkenError:
+        return ""
+    return "" if after in {x.label for x in of.lines} else after

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable, Sequence
 from functools import partial
+from itertools import pairwise
 from typing import Any
 
 from balken.geometry.plane import Point, add, direction_or, left, rotate, sub
@@ -164,6 +165,15 @@ def _row(desk: Desk, of: Grid, line: GridLine) -> Rows:
         quiet=True,
         small=True,
     )
+    for i, (a, b) in enumerate(pairwise(row) if line.runs in ("x", "y") else ()):
+        after = [x.id for x in row[i + 1 :]]
+
+        def bay(text: str, now: float = b.offset - a.offset, after: list[str] = after) -> object:
+            wider = parse_length(text, desk.system) - now
+            return desk.edit("width of bay", partial(move_lines, key=of.id, lines=after, by=wider))
+
+        width = format_length(b.offset - a.offset, desk.system)
+        yield Field(f"bay {a.label} to {b.label}", width, bay)
     yield Button(
         "Hold all the others",
         lambda: desk.edit(

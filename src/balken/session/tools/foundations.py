@@ -14,6 +14,7 @@ from balken.model.edits.foundations import (
     crossing_of,
     footing_levels,
     hold_step,
+    not_founded,
     place_foundation,
     remove_spot,
     set_spot,
@@ -141,8 +142,17 @@ def _round_the_storey(project: Project, bench: Bench) -> Project:
         outer = outer_sides(walls, outline)
         keys = [w.id for w in walls if w.id in outer]
     names = tuple(dict.fromkeys(whole(k) for k in keys))
+    free, parts = not_founded(project, kind, names)
+    if not free and not parts:  # all of it stands on such a foundation: another in its place
+        free = names
     return place_foundation(
-        with_levels(project), kind, chosen, names, offset=bench.kit.face, **_levels(bench)
+        with_levels(project),
+        kind,
+        chosen,
+        free,
+        parts=parts,
+        offset=bench.kit.face,
+        **_levels(bench),
     )
 
 

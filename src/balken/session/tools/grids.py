@@ -1,13 +1,13 @@
 """Tools for grids: a whole grid from typed runs, rings and rays, one more line beside another."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 
 from balken.drawing.marks import Drawing, Stroke
-from balken.geometry.plane import Point, distance, sub
-from balken.model.edits.grids import add_line, radial_grid, straight_grid
-from balken.model.grids import Grid, grid_line, line_points
+from balken.geometry.plane import Point, add, distance, rotate, sub
+from balken.model.edits.grids import BEYOND, add_line, add_next_line, radial_grid, straight_grid
+from balken.model.grids import Grid, Runs, grid_line, line_points
 from balken.model.labels import rule_from
 from balken.model.names import Name, things_of
 from balken.model.project import FORMAT, Project, grid
@@ -136,3 +136,78 @@ def line_beside(bench: Bench, keys: tuple[Name, ...]) -> Tool:
         "add grid line",
         partial(add_line, key=g, runs=line.runs, offset=line.offset + by, label=label),
     )
+
+
+def lines(bench: Bench) -> Tool:
+    """Add lines to a grid one by one, each where it is clicked or at a typed distance from the last
+    of its row; where there is no grid, the first click makes one of two lines."""
+    if not any(_is_straight(g) for g in bench.project.grids):
+        first = yield from ask(
+            "Click where the first two lines cross, or type x, Tab, y; Enter for the origin.",
+            ends=True,
+        )
+        at = (0.0, 0.0) if first.finished else first.point
+        names = rule_from("1"), rule_from("A")
+        yield Do("make grid", lambda p: straight_grid(p, at, 0.0, (), (), *names))
+    while True:
+        of = next((g for g in reversed(bench.project.grids) if _is_straight(g)), None)
+        if of is None:
+            return
+        answer = yield from ask(
+            "Click where the next line goes, or type how far it is from the last; right and up"
+            " say which way it goes. Enter ends.",
+            anchor=_corner(of),
+            fields=("distance",),
+            read=partial(_read_next, of),
+            ghost=partial(_next_line, of),
+            ends=True,
+        )
+        if answer.finished:
+            return
+        runs, offset = _meant(of, answer.point)
+        yield Do("add grid line", partial(add_next_line, key=of.id, runs=runs, offset=offset))
+
+
+def _is_straight(of: Grid) -> bool:
+    return all(x.runs in ("x", "y") for x in of.lines)
+
+
+def _last(of: Grid, runs: Runs) -> float:
+    return max((x.offset for x in of.lines if x.runs == runs), default=0.0)
+
+
+def _corner(of: Grid) -> Point:
+    """Where the last two lines cross."""
+    return _out(of, (_last(of, "y"), _last(of, "x")))
+
+
+def _out(of: Grid, p: Point) -> Point:
+    """A place of a grid on the plan."""
+    return add(of.origin, rotate(p, math.radians(of.angle)))
+
+
+def _meant(of: Grid, place: Point) -> tuple[Runs, float]:
+    """Which way a line at a place runs, and its offset: across the way in which the place is
+    further from the last crossing."""
+    x, y = rotate(sub(place, of.origin), -math.radians(of.angle))
+    across, along = x - _last(of, "y"), y - _last(of, "x")
+    return ("y", round(x, 6)) if abs(across) >= abs(along) else ("x", round(y, 6))
+
+
+def _read_next(of: Grid, pointer: Point, numbers: Sequence[float]) -> Point:
+    """The place at a typed distance from the last line, in the way of the pointer."""
+    runs, offset = _meant(of, pointer)
+    last = _last(of, runs)
+    to = last + math.copysign(numbers[0], offset - last)
+    other = _last(of, "x" if runs == "y" else "y")
+    return _out(of, (to, other) if runs == "y" else (other, to))
+
+
+def _next_line(of: Grid, place: Point) -> Drawing:
+    """The line that there would be."""
+    runs, offset = _meant(of, place)
+    row = [x for x in of.lines if x.runs != runs]
+    low = min((x.offset for x in row), default=0.0) - BEYOND
+    high = max((x.offset for x in row), default=0.0) + BEYOND
+    ends = ((offset, low), (offset, high)) if runs == "y" else ((low, offset), (high, offset))
+    return (Stroke(tuple(_out(of, p) for p in ends), "centre"),)

@@ -1,0 +1,66 @@
+"""Open work: what a part of a building lacks is told once, with its mend where it can be mended."""
+
+from msgspec.structs import replace
+
+from balken.fit.finding import Finding
+from balken.fit.open_findings import open_work
+from balken.model.project import Project
+from balken.session.building import demo_project
+from balken.session.demo import shown_demo
+from balken.session.ferry_hall import ferry_hall
+from balken.works.building import work_out
+from buildings import house
+
+
+def told(project: Project) -> list[Finding]:
+    return list(open_work(work_out(project)))
+
+
+def test_a_building_that_is_whole_has_none() -> None:
+    assert told(house()) == []
+    assert told(shown_demo()) == []
+    assert told(demo_project()) == []
+
+
+def test_walls_alone_lack_foundation_floor_and_roof_once_each() -> None:
+    found = told(replace(house(), runs=(), floors=(), roofs=()))
+    assert [f.kind for f in found] == ["open"] * 3
+    for word, f in zip(("foundation", "floor", "roof"), found):
+        assert f"have no {word}" in f.text
+        assert "936 sq ft" in f.text, "26 by 36 ft"
+
+
+def test_each_mend_leaves_less_open_until_nothing_is() -> None:
+    project = replace(house(), runs=(), floors=(), roofs=())
+    left = told(project)
+    for _ in range(5):
+        mends = [f.mend for f in left if f.mend]
+        if not mends:
+            break
+        project = mends[0].apply(project)
+        after = told(project)
+        assert len(after) < len(left)
+        left = after
+    assert left == []
+
+
+def test_a_wing_without_a_roof_is_told_apart_from_the_main_block() -> None:
+    found = told(replace(shown_demo(), roofs=shown_demo().roofs[:1]))
+    assert len(found) == 1
+    assert "have no roof" in found[0].text
+    assert "304 sq ft" in found[0].text
+
+
+def test_a_roof_that_covers_a_part_only_leaves_a_rest_open() -> None:
+    project = shown_demo()
+    (first, *rest) = project.roofs
+    assert rest
+    kept = replace(project, roofs=(first,), floors=project.floors)
+    assert {f.kind for f in told(kept)} == {"open"}
+
+
+def test_a_room_without_a_floor_under_another_floor_needs_no_roof() -> None:
+    found = told(ferry_hall())
+    assert len(found) == 1
+    assert "have no floor" in found[0].text
+    assert not any("roof" in f.text for f in found)
