@@ -23,7 +23,7 @@ sys.path[:0] = [str(Path(__file__).parents[1] / "src"), str(Path(__file__).paren
 from balken.exchange.native import to_text  # noqa: E402
 from balken.model.edits import set_roof  # noqa: E402
 from balken.model.project import Project  # noqa: E402
-from balken.session import files
+from balken.session import files  # noqa: E402
 from balken.session.building import Building, open_building  # noqa: E402
 from balken.session.journal import left_for  # noqa: E402
 from buildings import house  # noqa: E402

@@ -61,7 +61,7 @@ BAKEHOUSE = [
     ("plan", "^plan$"),
     ("3d", "space"),
     ("3d view", "space"),
-    ("model", "space"),
+    ("model", "^in s"),
     ("elevation", "upright"),
     ("section", "upright|section"),
     ("sheets", "paper"),

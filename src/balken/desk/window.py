@@ -285,8 +285,8 @@ class Window(QMainWindow):
 
     def _menu(self) -> None:
         """What can be done with what is at hand, by key."""
-        view = self.board.current()
-        show_menu(self.desk, self, view.mapToGlobal(view.rect().center()))
+        shown = self.board.current()
+        show_menu(self.desk, self, shown.mapToGlobal(shown.rect().center()))
 
     def to_field(self, name: str) -> None:
         """Put the keys into a field of the slip."""
