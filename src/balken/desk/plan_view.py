@@ -26,6 +26,7 @@ from PySide6.QtWidgets import QWidget
 from balken.desk.paint import Easel, polish, ring
 from balken.desk.pick_index import PickIndex
 from balken.desk.theme import SMALL_PX, Theme, font
+from balken.drawing.clearing import without_contours_under
 from balken.drawing.marks import Drawing, extent
 from balken.geometry.plane import Point, add, direction_or, dot, sub
 from balken.model.grids import grid_crossings, grid_ends, line_points
@@ -117,6 +118,7 @@ class PlanView(QWidget):
         self._fresh = False
         self._index: PickIndex | None = None
         self._noted: tuple[float, Drawing] | None = None
+        self._cleared: tuple[float, Drawing] | None = None
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(SETTLE)
@@ -140,7 +142,7 @@ class PlanView(QWidget):
         """Show the plan of a tier."""
         self.building, self.lines, self.below, self.notes = building, lines, below, notes
         self.chosen, self.lit = chosen, lit
-        self._index = self._noted = None
+        self._index = self._noted = self._cleared = None
         if not self._fitted:
             self.fit()
         self.repaint_drawing()
@@ -295,7 +297,7 @@ class PlanView(QWidget):
 
         easel = Easel(painter, self.theme, at, MM_PX, far=self._far())
         easel.paint(self.below, faint=True)
-        easel.paint(self.lines)
+        easel.paint(self._lines())
         easel.paint(self._notes())
         painter.end()
         self._painted, self._fresh = (self.scale, QPointF(self.offset)), True
@@ -303,6 +305,15 @@ class PlanView(QWidget):
     def _far(self) -> bool:
         """Whether so much is shown so small that fine work would only blacken it."""
         return len(self.lines) > 4000 and self.scale < 0.02
+
+    def _lines(self) -> Drawing:
+        """The lines of the plan; contours give way to what is written."""
+        if self.building is None or not self.building.project.spots:
+            return self.lines
+        if self._cleared is None or self._cleared[0] != self.paper:
+            made = without_contours_under(self.lines, self._notes(), self.paper)
+            self._cleared = (self.paper, made)
+        return self._cleared[1]
 
     def _notes(self) -> Drawing:
         if self._noted is None or self._noted[0] != self.paper:

@@ -37,7 +37,20 @@ def without_contours_under(lines: Drawing, notes: Drawing, paper: float) -> Draw
         paper: mm of building to a mm of paper.
     """
     taken = union_all(list(_taken(notes, paper)))
-    return tuple(piece for mark in lines for piece in _giving_way(mark, taken, paper))
+    left = [piece for mark in lines for piece in _giving_way(mark, taken, paper)]
+    return tuple(_apart(left, paper))
+
+
+def _apart(lines: Iterable[Mark], paper: float) -> Iterable[Mark]:
+    """Heights of contours that lie on no others: the first of two that do is kept."""
+    kept: list[BaseGeometry] = []
+    for mark in lines:
+        if isinstance(mark, Label) and mark.boxed:
+            place = words_box(mark, paper)
+            if any(place.intersects(other) for other in kept):
+                continue
+            kept.append(place)
+        yield mark
 
 
 def _taken(notes: Drawing, paper: float) -> Iterable[BaseGeometry]:

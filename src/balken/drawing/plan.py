@@ -11,6 +11,7 @@ from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
+from balken.drawing.placing import placed
 from balken.drawing.roof_plan import roof_marks, roof_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
@@ -217,7 +218,7 @@ def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
         )
     if tier.kind == "walls":
         marks += module_notes(project, tier.walls_on, paper)
-    return tuple(marks)
+    return placed(tuple(marks), paper)
 
 
 MOST_TICKS: Final = 500
