@@ -4,10 +4,17 @@ import gc
 import os
 import sys
 import traceback
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from types import TracebackType
+from typing import TYPE_CHECKING
 
-from balken.session import files
+if TYPE_CHECKING:
+    from PySide6.QtWidgets import QWidget
+
+    from balken.session.building import Building
+    from balken.session.desk import Desk
 
 NO_SCREEN = """balken: there is no screen to open a window on (neither DISPLAY nor WAYLAND_DISPLAY is set).
   ./balken check FILE and ./balken issue FILE --to FOLDER work without one."""
@@ -34,54 +41,107 @@ def rest_collector() -> None:
 
 def run(file: Path | None, *, demo: str = "") -> int:
     """Open the window with a file, with the demo building of a name, or with the start page; return
-    the exit code."""
+    the exit code.
+
+    What paints first knows nothing of buildings: the program's other rooms are brought in behind
+    it.
+    """
     if not has_screen():
         print(NO_SCREEN, file=sys.stderr)
         return 2
     from PySide6.QtWidgets import QApplication
 
-    from balken.desk.start_page import StartPage
     from balken.desk.theme import LIGHT, apply, load_fonts
-    from balken.desk.window import Window
-    from balken.exchange.files import FileError
-    from balken.session.building import Building, open_building
-    from balken.session.demo import shown_demo
-    from balken.session.ferry_hall import ferry_hall
 
     rest_collector()
     app = QApplication(["balken"])
     app.setApplicationName("Balken")
     load_fonts()
     apply(app, LIGHT)
-    open_windows: list[object] = []
+    on_screen = OnScreen()
+    sys.excepthook = on_screen.unforeseen
+    if demo or file is not None:
+        on_screen.opening(file.name if file else f"the {demo}", partial(_brought, file, demo))
+    else:
+        on_screen.start_page()
+    return int(app.exec())
 
-    def begin(building: Building) -> None:
+
+def _brought(file: Path | None, demo: str, reached: Callable[[str], object]) -> "Building":
+    """The building that was asked for, read and worked out.
+
+    Raises:
+        FileError: its file cannot be read.
+    """
+    reached("bringing in the program …")
+    from balken.session.beginning import demo_building
+    from balken.session.building import open_building
+
+    reached("reading it, framing it and sizing what carries …")
+    return demo_building(demo) if file is None else open_building(file)
+
+
+class OnScreen:
+    """What is on the screen: the start page, a building on its way, or the desk with one."""
+
+    def __init__(self) -> None:
+        self.widget: QWidget | None = None
+        self.desk: Desk | None = None
+
+    def start_page(self) -> None:
+        """Show the ways to begin."""
+        from balken.desk.start_page import StartPage
+        from balken.desk.theme import LIGHT
+
+        self._stand(StartPage(LIGHT, self.begin))
+
+    def opening(self, name: str, bring: Callable[[Callable[[str], object]], "Building"]) -> None:
+        """Show that a building is on its way, and then the desk with it.
+
+        Args:
+            name: what is opened.
+            bring: brings the building, in another thread; is given what tells how far it is.
+        """
+        from balken.desk.opening import Opening
+        from balken.desk.theme import LIGHT
+        from balken.desk.work import run_apart
+
+        opening = Opening(name, LIGHT)
+        self._stand(opening)
+        run_apart(opening, partial(bring, opening.reached.emit), self.begin, self._give_up)
+
+    def begin(self, building: "Building") -> None:
+        """Show the desk with a building."""
+        from balken.desk.window import Window
+        from balken.session.files import offer_recovery
+
         window = Window(building)
-        window.show()
-        files.offer_recovery(window.desk)
-        open_windows[:] = [window]
+        if self.widget is not None:
+            window.setGeometry(self.widget.geometry())
+        self.desk = window.desk
+        self._stand(window)
+        offer_recovery(window.desk)
+
+    def _stand(self, widget: "QWidget") -> None:
+        """Show a widget in the place of the one that stands there."""
+        before, self.widget = self.widget, widget
+        widget.show()
+        if before is not None:
+            before.close()
+            before.deleteLater()
+
+    def _give_up(self, why: str) -> None:
+        """Nothing came: say why, and end."""
+        from PySide6.QtWidgets import QApplication
+
+        print(f"balken: {why}", file=sys.stderr)
+        QApplication.exit(2)
 
     def unforeseen(
-        kind: type[BaseException], error: BaseException, trace: TracebackType | None
+        self, kind: type[BaseException], error: BaseException, trace: TracebackType | None
     ) -> None:
         """What nobody foresaw in the fit list, with a report, and go on; no edit was left half
         made."""
         traceback.print_exception(kind, error, trace)
-        for window in open_windows:
-            if isinstance(window, Window):
-                window.desk.tell_fault(error)
-
-    sys.excepthook = unforeseen
-    if demo:
-        begin(Building(ferry_hall() if demo == "ferry hall" else shown_demo()))
-    elif file is not None:
-        try:
-            begin(open_building(file))
-        except FileError as error:
-            print(f"balken: {error}", file=sys.stderr)
-            return 2
-    else:
-        page = StartPage(LIGHT, begin)
-        page.show()
-        open_windows.append(page)
-    return int(app.exec())
+        if self.desk is not None:
+            self.desk.tell_fault(error)

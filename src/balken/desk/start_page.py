@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
@@ -20,23 +21,16 @@ from PySide6.QtWidgets import (
 
 from balken.desk.paint import Easel, polish
 from balken.desk.plain import PlainLabel
-from balken.desk.slip_parts import caption
 from balken.desk.theme import Theme
 from balken.desk.work import run_apart
-from balken.drawing.marks import extent
-from balken.drawing.section import section_drawing, wall_section
+from balken.drawing.marks import Drawing, extent
 from balken.errors import BalkenError
 from balken.exchange.files import FileError
-from balken.model.new import empty_building, new_building
-from balken.session.building import Building, demo_project, open_building
-from balken.session.demo import shown_demo
-from balken.session.ferry_hall import ferry_hall
-from balken.session.files import OPENED, words_of_left
-from balken.session.journal import Left, forget, left_without_file
-from balken.site.proposals import propose_structure
-from balken.units import parse_length
-from balken.works.building import work_out
-from balken.works.settling import settle
+
+if TYPE_CHECKING:
+    from balken.session.beginning import Beside
+    from balken.session.building import Building
+    from balken.session.journal import Left
 
 
 def _text(text: str, height: int) -> QLabel:
@@ -49,22 +43,35 @@ def _text(text: str, height: int) -> QLabel:
     return label
 
 
+def _quiet(text: str) -> QLabel:
+    label = PlainLabel(text)
+    label.setProperty("quiet", True)
+    return label
+
+
 class Section(QWidget):
-    """The wall section of the demo building down the left side, from footing to eaves."""
+    """The wall section of the demo building down the left side, from footing to eaves. It is drawn
+    when it comes."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        checked = work_out(demo_project())
-        self.drawing = section_drawing(wall_section(checked, ()))
-        self.box = extent(self.drawing) or (0.0, 0.0, 1.0, 1.0)
+        self.drawing: Drawing = ()
         self.setFixedWidth(330)
         self.setAccessibleName("A wall section from footing to eaves")
+
+    def show_drawing(self, drawing: Drawing) -> None:
+        """Draw the section."""
+        self.drawing = drawing
+        self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(self.theme.panel))
-        x0, y0, x1, y1 = self.box
+        box = extent(self.drawing)
+        if box is None:
+            return
+        x0, y0, x1, y1 = box
         scale = min((self.height() - 96) / (y1 - y0), self.width() / (x1 - x0))
 
         def at(p: tuple[float, float]) -> QPointF:
@@ -75,14 +82,10 @@ class Section(QWidget):
         Easel(painter, self.theme, at, 3.6).paint(self.drawing)
 
 
-MOST_LEFT = 3
-"""So many buildings with unsaved work are told of at once."""
-
-
 class StartPage(QWidget):
     """Three ways to begin, side by side."""
 
-    def __init__(self, theme: Theme, begin: Callable[[Building], None]) -> None:
+    def __init__(self, theme: Theme, begin: Callable[["Building"], None]) -> None:
         super().__init__()
         self.begin = begin
         self.resize(1280, 800)
@@ -91,7 +94,8 @@ class StartPage(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         whole = QHBoxLayout(self)
         whole.setContentsMargins(0, 0, 72, 0)
-        whole.addWidget(Section(theme))
+        self.section = Section(theme)
+        whole.addWidget(self.section)
         outer = QVBoxLayout()
         outer.setSpacing(6)
         outer.setContentsMargins(64, 150, 0, 48)
@@ -117,12 +121,20 @@ class StartPage(QWidget):
         outer.addWidget(self.message)
         self.left = QVBoxLayout()
         outer.addLayout(self.left)
-        for item in left_without_file()[-MOST_LEFT:][::-1]:
-            self.left.addLayout(self._unsaved(item))
         outer.addStretch(1)
+        run_apart(self, _beside, self._show_beside, self.say)
 
-    def _unsaved(self, left: Left) -> QHBoxLayout:
+    def _show_beside(self, beside: "Beside") -> None:
+        self.section.show_drawing(beside.section)
+        for item in beside.left:
+            self.left.addLayout(self._unsaved(item))
+
+    def _unsaved(self, left: "Left") -> QHBoxLayout:
         """A line about a building that was never saved when its program was killed."""
+        from balken.session.building import Building
+        from balken.session.files import words_of_left
+        from balken.session.journal import forget
+
         row = QHBoxLayout()
         words = PlainLabel(f"{words_of_left(left)} It was never saved.")
 
@@ -173,17 +185,22 @@ class StartPage(QWidget):
         )
         button = QPushButton("Open the demo building")
         button.setProperty("act", True)
-        button.clicked.connect(lambda: self.begin(Building(shown_demo())))
+        button.clicked.connect(lambda: self._begin_demo("bakehouse"))
         column.addWidget(button)
         hall = QPushButton("Open the ferry hall")
         hall.setProperty("act", True)
         hall.setToolTip(
             "A second invented building: metric, on posts, with glued beams, bays and a round slab."
         )
-        hall.clicked.connect(lambda: self.begin(Building(ferry_hall())))
+        hall.clicked.connect(lambda: self._begin_demo("ferry hall"))
         column.addWidget(hall)
         column.addStretch(1)
         return column
+
+    def _begin_demo(self, name: str) -> None:
+        from balken.session.beginning import demo_building
+
+        self.begin(demo_building(name))
 
     def _file(self) -> QVBoxLayout:
         column = self._column(
@@ -198,12 +215,16 @@ class StartPage(QWidget):
         return column
 
     def _choose(self) -> None:
+        from balken.session.files import OPENED
+
         name, _ = QFileDialog.getOpenFileName(self, "Open", str(Path.home()), OPENED)
         if name:
             self.open_path(Path(name))
 
     def open_path(self, path: Path) -> None:
         """Open a file; what is wrong with it is said here."""
+        from balken.session.building import open_building
+
         self.say(f"Reading {path.name} …")
         run_apart(self, partial(open_building, path), self.begin, self.say)
 
@@ -235,7 +256,7 @@ class StartPage(QWidget):
             ("floors", self.storeys),
         )
         for i, (name, widget) in enumerate(fields):
-            grid.addWidget(caption(name, quiet=True), i, 0)
+            grid.addWidget(_quiet(name), i, 0)
             widget.setAccessibleName(name)
             grid.addWidget(widget, i, 1)
         column.addLayout(grid)
@@ -256,20 +277,22 @@ class StartPage(QWidget):
             widget.setEnabled(self.what.currentData() == "whole")
 
     def _make(self) -> None:
+        from balken.session.beginning import empty_sheet, rectangle
+
         system = self.system.currentData()
         if self.what.currentData() == "empty":
-            self.begin(Building(empty_building("New building", system)))
+            self.begin(empty_sheet(system))
             return
+        size = self.length.text(), self.width_.text()
         try:
-            length, width = (
-                parse_length(self.length.text(), system),
-                parse_length(self.width_.text(), system),
-            )
-            project = new_building(
-                "New building", length, width, self.storeys.currentData(), system
-            )
+            building = rectangle(*size, self.storeys.currentData(), system)
         except BalkenError as error:
             self.say(str(error))
             return
-        project, _ = propose_structure(project)
-        self.begin(Building(settle(project)))
+        self.begin(building)
+
+
+def _beside() -> "Beside":
+    from balken.session.beginning import beside
+
+    return beside()

@@ -29,6 +29,7 @@ from balken.desk.fit_list import FitList
 from balken.desk.keys_panel import KeysPanel
 from balken.desk.ladder import Ladder
 from balken.desk.menu import show_menu
+from balken.desk.opening import LEAST, first_size
 from balken.desk.slip import Slip
 from balken.desk.spans_panel import SpansPanel
 from balken.desk.strip import Strip
@@ -47,9 +48,6 @@ from balken.session.face import Answers, Errand
 from balken.session.things.register import THINGS
 
 _T = TypeVar("_T")
-USUAL = (1280, 800)
-LEAST = (900, 560)
-"""Of the window, px."""
 
 
 class Window(QMainWindow):
@@ -65,17 +63,9 @@ class Window(QMainWindow):
         self._closing = False
         self.setAcceptDrops(True)
         self.setMinimumSize(*LEAST)
-        self.resize(*self._room())
+        self.resize(*first_size(self.screen()))
         self._build()
         self.desk.refresh()
-
-    def _room(self) -> tuple[int, int]:
-        """The size the window opens with: no larger than the screen."""
-        free = self.screen().availableGeometry()
-        frame = 32  # of the window manager, round the window
-        return max(LEAST[0], min(USUAL[0], free.width())), max(
-            LEAST[1], min(USUAL[1], free.height() - frame)
-        )
 
     # -- building the desk ----------------------------------------------------
 

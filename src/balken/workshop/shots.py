@@ -54,7 +54,8 @@ def take_all(folder: Path) -> list[str]:
 
     page = StartPage(LIGHT, lambda building: None)
     page.show()
-    settle()
+    while not page.section.drawing:  # it comes after the page
+        settle()
     page.grab().save(str(folder / "start.png"))
     taken.append("start.png")
     page.close()
