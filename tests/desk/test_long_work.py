@@ -2,15 +2,18 @@
 
 import time
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt, QThreadPool, QTimer
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from balken.desk.window import Window
+from balken.session.building import DEMO
 
 
 def slowly(work: Callable[..., Any], seconds: float) -> Callable[..., Any]:
@@ -83,3 +86,65 @@ def test_what_goes_wrong_apart_is_told_as_ever(
 
     assert not window.desk.edit("break it", broken)  # type: ignore[arg-type]
     assert "late and wrong" in window.desk.faults[0].what
+
+
+@pytest.fixture
+def told(window: Window, monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """Everything that the foot of the fit list says."""
+    said: list[str] = []
+    real = window.say
+
+    def say(words: str) -> None:
+        said.append(words)
+        real(words)
+
+    monkeypatch.setattr(window, "say", say)
+    return said
+
+
+def issue_by_key(
+    window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, folder: Path
+) -> None:
+    """Press the key of Issue and choose a folder."""
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(folder))
+    qtbot.keyClick(window, Qt.Key.Key_E, Qt.KeyboardModifier.ControlModifier)
+
+
+def test_issuing_says_sheet_by_sheet_how_far_it_is(
+    window: Window,
+    told: list[str],
+    qtbot: QtBot,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    issue_by_key(window, qtbot, monkeypatch, tmp_path)
+    qtbot.waitUntil(lambda: "Written" in window.fit_list.said, timeout=60_000)
+    sheets = [words for words in told if words.startswith("Sheet ")]
+    assert len(sheets) > 5
+    assert sheets[-1].startswith(f"Sheet {len(sheets)} of {len(sheets)}: ")
+    assert all(words.endswith("Esc leaves it.") for words in sheets)
+
+
+def test_escape_leaves_issuing_and_no_file_is_written(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    issue_by_key(window, qtbot, monkeypatch, tmp_path)
+    qtbot.waitUntil(lambda: "Sheet 2 of" in window.fit_list.said, timeout=20_000)
+    qtbot.keyClick(window, Qt.Key.Key_Escape)
+    QThreadPool.globalInstance().waitForDone()
+    qtbot.wait(50)
+    assert not list(tmp_path.iterdir())
+    assert "Sheet" not in window.fit_list.said
+    assert window.desk.faults == ()
+
+
+def test_a_file_that_is_read_says_what_is_done_with_it(
+    window: Window, told: list[str], qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(DEMO), ""))
+    before = window.desk.building
+    qtbot.keyClick(window, Qt.Key.Key_O, Qt.KeyboardModifier.ControlModifier)
+    qtbot.waitUntil(lambda: window.desk.building is not before, timeout=60_000)
+    said = " ".join(told)
+    for step in ("Reading bakehouse-architect.ifc", "a first structure between", "sizing what"):
+        assert step in said

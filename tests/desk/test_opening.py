@@ -3,6 +3,7 @@
 import os
 import subprocess
 import sys
+import threading
 from collections.abc import Callable
 from pathlib import Path
 
@@ -14,7 +15,6 @@ from pytestqt.qtbot import QtBot
 from balken.desk import app
 from balken.desk.opening import Opening
 from balken.desk.start_page import StartPage
-from balken.desk.theme import LIGHT
 from balken.desk.window import Window
 from balken.exchange.files import FileError
 from balken.exchange.native import save
@@ -46,8 +46,8 @@ def test_a_building_comes_in_behind_its_frame(qtbot: QtBot, tmp_path: Path) -> N
     save(empty_sheet("metric").project, path)
     told: list[str] = []
 
-    def bring(reached: Callable[[str], object]) -> Building:
-        reached("half way")
+    def bring(tell: Callable[[str], object]) -> Building:
+        tell("half way")
         return app._brought(path, "", told.append)
 
     on_screen = app.OnScreen()
@@ -57,7 +57,11 @@ def test_a_building_comes_in_behind_its_frame(qtbot: QtBot, tmp_path: Path) -> N
     assert frame.windowTitle() == "shed.balken – Balken"
     qtbot.waitUntil(lambda: on_screen.desk is not None, timeout=20_000)
     assert frame.doing == "half way"
-    assert len(told) == 2
+    assert told == [
+        "Bringing in the program …",
+        "Reading shed.balken …",
+        "Framing it, and sizing what carries …",
+    ]
     window = on_screen.widget
     assert isinstance(window, Window)
     qtbot.addWidget(window)
@@ -89,7 +93,7 @@ def test_a_file_that_cannot_be_read_ends_the_program_with_why(
     codes: list[int] = []
     monkeypatch.setattr(QApplication, "exit", codes.append)
 
-    def bring(reached: Callable[[str], object]) -> Building:
+    def bring(tell: Callable[[str], object]) -> Building:
         raise FileError("shed.balken is empty.")
 
     on_screen = app.OnScreen()
@@ -102,12 +106,31 @@ def test_a_file_that_cannot_be_read_ends_the_program_with_why(
 
 
 def test_escape_gives_an_opening_up(qtbot: QtBot) -> None:
-    frame = Opening("shed.balken", LIGHT)
+    on, ended = threading.Event(), threading.Event()
+
+    def bring(tell: Callable[[str], object]) -> Building:
+        tell("first")
+        on.wait(5)
+        try:
+            tell("second")
+        finally:
+            ended.set()
+        return empty_sheet("us")
+
+    on_screen = app.OnScreen()
+    on_screen.opening("shed.balken", bring)
+    frame = on_screen.widget
+    assert isinstance(frame, Opening)
     qtbot.addWidget(frame)
-    frame.show()
+    qtbot.waitUntil(lambda: frame.doing == "first", timeout=5_000)
     assert not frame.grab().isNull()
     qtbot.keyClick(frame, Qt.Key.Key_Escape)
     assert not frame.isVisible()
+    on.set()
+    assert ended.wait(5)
+    QApplication.processEvents()
+    assert on_screen.desk is None
+    assert frame.doing == "first"
 
 
 @pytest.mark.parametrize("name", ["nowhere.balken", "."])

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QWidget
 
+    from balken.progress import Tell
     from balken.session.building import Building
     from balken.session.desk import Desk
 
@@ -67,18 +68,20 @@ def run(file: Path | None, *, demo: str = "") -> int:
     return int(app.exec())
 
 
-def _brought(file: Path | None, demo: str, reached: Callable[[str], object]) -> "Building":
+def _brought(file: Path | None, demo: str, tell: "Tell") -> "Building":
     """The building that was asked for, read and worked out.
 
     Raises:
         FileError: its file cannot be read.
     """
-    reached("bringing in the program …")
+    tell("Bringing in the program …")
     from balken.session.beginning import demo_building
-    from balken.session.building import open_building
+    from balken.session.building import WORKING_OUT, open_building
 
-    reached("reading it, framing it and sizing what carries …")
-    return demo_building(demo) if file is None else open_building(file)
+    if file is not None:
+        return open_building(file, tell=tell)
+    tell(WORKING_OUT)
+    return demo_building(demo)
 
 
 class OnScreen:
@@ -95,7 +98,7 @@ class OnScreen:
 
         self._stand(StartPage(LIGHT, self.begin))
 
-    def opening(self, name: str, bring: Callable[[Callable[[str], object]], "Building"]) -> None:
+    def opening(self, name: str, bring: Callable[["Tell"], "Building"]) -> None:
         """Show that a building is on its way, and then the desk with it.
 
         Args:
@@ -104,11 +107,12 @@ class OnScreen:
         """
         from balken.desk.opening import Opening
         from balken.desk.theme import LIGHT
-        from balken.desk.work import run_apart
+        from balken.desk.work import run_telling
 
         opening = Opening(name, LIGHT)
         self._stand(opening)
-        run_apart(opening, partial(bring, opening.reached.emit), self.begin, self._give_up)
+        errand = run_telling(opening, bring, self.begin, self._give_up, opening.reach)
+        opening.closed.connect(errand.leave)
 
     def begin(self, building: "Building") -> None:
         """Show the desk with a building."""

@@ -2,7 +2,7 @@
 stands after a moment and can be closed, while program and building come in behind it."""
 
 from PySide6.QtCore import QRect, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QScreen
+from PySide6.QtGui import QCloseEvent, QColor, QKeyEvent, QPainter, QPaintEvent, QScreen
 from PySide6.QtWidgets import QWidget
 
 from balken.desk.theme import TEXT_PX, Theme, font
@@ -28,8 +28,8 @@ def first_size(screen: QScreen) -> tuple[int, int]:
 class Opening(QWidget):
     """A window whose building is still on its way. Escape or its close button gives it up."""
 
-    reached = Signal(str)
-    """What is being done now; may be told from another thread."""
+    closed = Signal()
+    """It was closed: given up, or the building stands in its place."""
 
     def __init__(self, name: str, theme: Theme) -> None:
         super().__init__()
@@ -40,9 +40,9 @@ class Opening(QWidget):
         self.setAccessibleName(f"Opening {name}")
         self.setMinimumSize(*LEAST)
         self.resize(*first_size(self.screen()))
-        self.reached.connect(self._reach)
 
-    def _reach(self, doing: str) -> None:
+    def reach(self, doing: str) -> None:
+        """Show what is being done now."""
         self.doing = doing
         self.setAccessibleDescription(doing)
         self.update()
@@ -52,6 +52,10 @@ class Opening(QWidget):
             self.close()
         else:
             super().keyPressEvent(event)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.closed.emit()
+        super().closeEvent(event)
 
     def board(self) -> QRect:
         """Where the building will be drawn."""

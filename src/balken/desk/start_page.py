@@ -1,7 +1,6 @@
 """The first start: the demo building, a file, or a new building from a few numbers."""
 
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -22,7 +21,7 @@ from PySide6.QtWidgets import (
 from balken.desk.paint import Easel, polish
 from balken.desk.plain import PlainLabel
 from balken.desk.theme import Theme
-from balken.desk.work import run_apart
+from balken.desk.work import run_apart, run_telling
 from balken.drawing.marks import Drawing, extent
 from balken.errors import BalkenError
 from balken.exchange.files import FileError
@@ -226,7 +225,9 @@ class StartPage(QWidget):
         from balken.session.building import open_building
 
         self.say(f"Reading {path.name} …")
-        run_apart(self, partial(open_building, path), self.begin, self.say)
+        run_telling(
+            self, lambda tell: open_building(path, tell=tell), self.begin, self.say, self.say
+        )
 
     def _new(self) -> QVBoxLayout:
         column = self._column(

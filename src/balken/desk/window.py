@@ -36,9 +36,10 @@ from balken.desk.strip import Strip
 from balken.desk.theme import DARK, LIGHT, Theme, apply
 from balken.desk.top_bar import TopBar
 from balken.desk.words import Line, hairline
-from balken.desk.work import run_apart, waited_for
+from balken.desk.work import run_apart, run_telling, waited_for
 from balken.geometry.plane import Point
 from balken.model.names import Name
+from balken.progress import Tell
 from balken.session import acts, files
 from balken.session.building import Building
 from balken.session.commands import Command, changing, commands
@@ -179,6 +180,15 @@ class Window(QMainWindow):
     ) -> Errand:
         """Do work in another thread."""
         return run_apart(self, work, done, failed)
+
+    def apart_telling(
+        self,
+        work: Callable[[Tell], Any],
+        done: Callable[[Any], object],
+        failed: Callable[[str], None],
+    ) -> Errand:
+        """Do work in another thread, and say how far it is."""
+        return run_telling(self, work, done, failed, self.desk.say)
 
     def tool_asks(self) -> None:
         """Show what the tool at work wants, or that none is at work any more."""
@@ -343,9 +353,9 @@ class Window(QMainWindow):
         if self.over:
             self._lay_over(type(self.over))
             return
-        if desk.reading:
-            desk.reading.leave()
-            desk.reading = None
+        if desk.under_way:
+            desk.under_way.leave()
+            desk.under_way = None
         desk.looked = ()
         desk.say("")
         if desk.at_work:

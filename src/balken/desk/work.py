@@ -4,6 +4,7 @@ the window's turn."""
 import gc
 import threading
 from collections.abc import Callable
+from functools import partial
 from typing import Any, TypeVar
 
 from PySide6.QtCore import (
@@ -23,6 +24,7 @@ from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
 from balken.exchange.files import FileError
+from balken.progress import Tell, unheard
 from balken.session.face import LeftError
 
 _T = TypeVar("_T")
@@ -60,14 +62,32 @@ class Errand(QObject):
 
     came = Signal(bool, object)
     """Whether it went well, and what it brought."""
+    reached = Signal(str)
+    """How far it is."""
 
     def __init__(
-        self, owner: QObject, done: Callable[[Any], object], failed: Callable[[str], None]
+        self,
+        owner: QObject,
+        done: Callable[[Any], object],
+        failed: Callable[[str], None],
+        heard: Tell = unheard,
     ) -> None:
         super().__init__(QCoreApplication.instance())
         self._owner, self._done, self._failed = owner, done, failed
+        self._heard = heard
         self._wanted = True
         self.came.connect(self._deliver)
+        self.reached.connect(self._hear)
+
+    def tell(self, words: str) -> None:
+        """Say how far it is; called by the work, in its own thread.
+
+        Raises:
+            LeftError: nobody wants it any more.
+        """
+        if not self._wanted:
+            raise LeftError(words)
+        self.reached.emit(words)
 
     def leave(self) -> None:
         """Want nothing of it any more; what it brings is dropped."""
@@ -77,6 +97,11 @@ class Errand(QObject):
         """Wait for it, and take in what it brings."""
         QThreadPool.globalInstance().waitForDone()
         QCoreApplication.sendPostedEvents(self)
+
+    @Slot(str)
+    def _hear(self, words: str) -> None:
+        if self._wanted and isValid(self._owner):
+            self._heard(words)
 
     @Slot(bool, object)
     def _deliver(self, well: bool, what: Any) -> None:
@@ -98,7 +123,7 @@ class _Job(QRunnable):
     def _run(self) -> None:
         try:
             self.errand.came.emit(True, self.work())
-        except FileError as error:
+        except (FileError, LeftError) as error:
             self.errand.came.emit(False, str(error))
         except Exception as error:  # said in the window instead of lost in a thread
             self.errand.came.emit(
@@ -115,6 +140,20 @@ def run_apart(
     """Run work in another thread, and call ``done`` or ``failed`` in the window's."""
     errand = Errand(owner, done, failed)
     QThreadPool.globalInstance().start(_Job(work, errand))
+    return errand
+
+
+def run_telling(
+    owner: QObject,
+    work: Callable[[Tell], Any],
+    done: Callable[[Any], object],
+    failed: Callable[[str], None],
+    heard: Tell,
+) -> Errand:
+    """Run work in another thread that tells how far it is; ``heard`` is called in the window's.
+    Left, it ends at its next step."""
+    errand = Errand(owner, done, failed, heard)
+    QThreadPool.globalInstance().start(_Job(partial(work, errand.tell), errand))
     return errand
 
 

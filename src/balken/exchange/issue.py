@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from balken.drawing.sheet_set import sheets_of
+from balken.drawing.sheet_set import pages_of
 from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import make_folder, write_atomic
@@ -10,17 +10,32 @@ from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
 from balken.fit.finding import Finding
+from balken.progress import Tell, unheard
 from balken.works.building import Checked
 
 
 def issue(
-    checked: Checked, findings: tuple[Finding, ...], folder: Path, *, date: str = "", when: str = ""
+    checked: Checked,
+    findings: tuple[Finding, ...],
+    folder: Path,
+    *,
+    date: str = "",
+    when: str = "",
+    tell: Tell = unheard,
 ) -> list[Path]:
     """Write plan sheets, cutting list, concrete list, structure and a copy of the project into a
     folder.
 
     The copy says in its name that it is one: a project being worked on in the same folder is not
-    touched.
+    touched. No file is written before everything is made.
+
+    Args:
+        checked: the building, worked out.
+        findings: what does not fit in it.
+        folder: where to; made where it is not there.
+        date: of the sheets.
+        when: of the structure file.
+        tell: takes in how far it is; what it raises ends the work.
 
     Returns:
         The files written.
@@ -31,13 +46,22 @@ def issue(
     """
     make_folder(folder)
     stem = file_stem(checked.project.name)
+    sheets = []
+    pages = pages_of(checked, findings, date)
+    for n, page in enumerate(pages, 1):
+        tell(f"Sheet {n} of {len(pages)}: {page.title} …")
+        sheets.append(page.lay())
+    tell("Printing the sheets …")
+    printed = pdf(tuple(sheets), checked.project.name)
+    tell("Lists and structure …")
     files = {
-        f"{stem}-sheets.pdf": pdf(sheets_of(checked, findings, date), checked.project.name),
+        f"{stem}-sheets.pdf": printed,
         f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
         f"{stem}-concrete.csv": concrete_csv(checked).encode(),
         f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),
         f"{stem}-as-issued{SUFFIX}": to_text(checked.project),
     }
+    tell(f"Writing {len(files)} files into {folder} …")
     for name, data in files.items():
         write_atomic(folder / name, data, follow=False)
     return [folder / name for name in files]

@@ -12,6 +12,7 @@ from balken.exchange.native import SUFFIX, load, save
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.model.project import Project
+from balken.progress import Tell, unheard
 from balken.recall import Recall, remembering
 from balken.session.history import History, record, redo, undo
 from balken.session.journal import Journal, Left, digest_of, forget, left_for, new_identity
@@ -20,6 +21,7 @@ from balken.works.building import Checked, work_out
 from balken.works.column import follow
 from balken.works.settling import settle
 
+WORKING_OUT = "Framing it, and sizing what carries …"
 DEMO = Path(__file__).parents[1] / "demo" / "bakehouse-architect.ifc"
 
 
@@ -241,23 +243,27 @@ def with_suffix(path: Path) -> Path:
     return path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
 
 
-def open_building(path: Path, building: str = "") -> Building:
+def open_building(path: Path, building: str = "", tell: Tell = unheard) -> Building:
     """Open a project file, or begin a building from an architect's IFC file; ``building`` names one
-    of several in it.
+    of several in it, and ``tell`` takes in how far it is.
 
     Raises:
         FileError: it cannot be read.
     """
     if path.suffix.lower() == ".ifc":
-        project, _ = begin(path, building=building)
+        project, _ = begin(path, building=building, tell=tell)
+        tell(WORKING_OUT)
         begun = Building(project)
         begun.source = path
         return begun
-    return Building(load(path), path)
+    tell(f"Reading {path.name} …")
+    project = load(path)
+    tell(WORKING_OUT)
+    return Building(project, path)
 
 
 def begin(
-    architect: Path, *, structure: bool = True, building: str = ""
+    architect: Path, *, structure: bool = True, building: str = "", tell: Tell = unheard
 ) -> tuple[Project, tuple[str, ...]]:
     """Begin a building from an architect's file, with a first structure between its levels.
 
@@ -269,9 +275,11 @@ def begin(
     """
     from balken.exchange.ifc_in import take
 
+    tell(f"Reading {architect.name} …")
     project = take(architect, building)
     if not structure:
         return project, ()
+    tell(f"Placing a first structure between {len(project.walls):,} walls …")
     project, said = propose_structure(project)
     return settle(project), said
 

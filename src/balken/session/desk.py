@@ -161,8 +161,8 @@ class Desk:
         self._field: tuple[Project, str, SnapField] | None = None
         self.settle: Callable[[], object] = lambda: None
         """Waits for what a drag is about to bring; set by who drags."""
-        self.reading: Errand | None = None
-        """A file that is being read."""
+        self.under_way: Errand | None = None
+        """Long work that Escape leaves, as a file that is read."""
         self.comparing: Comparison | None = None
         """A new version of the architect's file."""
         self.tells_of_unsaved = True

@@ -1,12 +1,14 @@
 """What the desk asks of whoever sits in front of it: a window, or nobody."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 from typing import Any, Protocol, TypeVar
 
 from balken.errors import BalkenError
 from balken.geometry.plane import Point
 from balken.model.names import Name
+from balken.progress import Tell, unheard
 
 _T = TypeVar("_T")
 Answers = Sequence[tuple[str, Callable[[], object]]]
@@ -54,6 +56,14 @@ class Face(Protocol):
     ) -> Errand:
         """Do work apart from the desk; what it brings is handed to ``done``, why it failed to
         ``failed``."""
+
+    def apart_telling(
+        self,
+        work: Callable[[Tell], Any],
+        done: Callable[[Any], object],
+        failed: Callable[[str], None],
+    ) -> Errand:
+        """Do work apart from the desk that says how far it is; left, it ends at its next step."""
 
     def tool_asks(self) -> None:
         """Show what the tool at work wants, or that none is at work any more."""
@@ -146,6 +156,14 @@ class Nobody:
         else:
             done(found)
         return _Done()
+
+    def apart_telling(
+        self,
+        work: Callable[[Tell], Any],
+        done: Callable[[Any], object],
+        failed: Callable[[str], None],
+    ) -> Errand:
+        return self.apart(partial(work, unheard), done, failed)
 
     def tool_asks(self) -> None:
         return

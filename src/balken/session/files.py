@@ -9,6 +9,7 @@ from balken.exchange.files import FileConflict, FileError, write_atomic
 from balken.exchange.native import SUFFIX
 from balken.model.new import empty_building
 from balken.model.project import Project
+from balken.progress import Tell
 from balken.session.building import Building, open_building, with_suffix
 from balken.session.desk import Desk, page
 from balken.session.faults import Fault, report_of
@@ -96,9 +97,16 @@ def open_path(desk: Desk, path: Path, building: str = "") -> None:
     """Open a file apart from the window, which stays as it is until the file has been read
     whole."""
     desk.say(f"Reading {path.name} …  Esc leaves it.")
-    desk.reading = desk.face.apart(
-        partial(open_building, path, building), partial(show_building, desk), desk.say
+    desk.under_way = desk.face.apart_telling(
+        lambda tell: open_building(path, building, _with_way_out(tell)),
+        partial(show_building, desk),
+        desk.say,
     )
+
+
+def _with_way_out(tell: Tell) -> Tell:
+    """Tells how far work is, and how to leave it."""
+    return lambda words: tell(f"{words}  Esc leaves it.")
 
 
 def open_any(desk: Desk, path: Path) -> None:
@@ -149,7 +157,9 @@ def open_ferry_hall(desk: Desk) -> None:
 def _open_made(desk: Desk, make: Callable[[], Project]) -> None:
     """Open a building that is made by the program, apart from the window."""
     desk.say("Working it out …  Esc leaves it.")
-    desk.reading = desk.face.apart(lambda: Building(make()), partial(show_building, desk), desk.say)
+    desk.under_way = desk.face.apart(
+        lambda: Building(make()), partial(show_building, desk), desk.say
+    )
 
 
 def offer_recovery(desk: Desk) -> None:
@@ -233,16 +243,16 @@ def issue_to(desk: Desk, folder: Path) -> None:
     from balken.exchange.issue import issue
 
     now = datetime.now()
-    desk.say(f"Writing into {folder} …")
+    desk.say(f"Writing into {folder} …  Esc leaves it.")
     checked, found = desk.checked, desk.building.findings
-    desk.face.apart(
-        partial(
-            issue,
+    desk.under_way = desk.face.apart_telling(
+        lambda tell: issue(
             checked,
             found,
             folder,
             date=now.strftime("%Y-%m-%d"),
             when=now.strftime("%Y-%m-%dT%H:%M:%S"),
+            tell=_with_way_out(tell),
         ),
         lambda files: desk.say(f"Written: {', '.join(f.name for f in files)}."),
         desk.say,

@@ -33,7 +33,7 @@ def lay_under(desk: Desk, path: Path) -> None:
     from balken.exchange.dxf_in import read_dxf
 
     desk.say(f"Reading {path.name} …  Esc leaves it.")
-    desk.reading = desk.face.apart(partial(read_dxf, path), partial(_laid, desk, path), desk.say)
+    desk.under_way = desk.face.apart(partial(read_dxf, path), partial(_laid, desk, path), desk.say)
 
 
 def _laid(desk: Desk, path: Path, traced: "TracedFile") -> None:
@@ -55,7 +55,7 @@ def _laid(desk: Desk, path: Path, traced: "TracedFile") -> None:
 def _lay_in(desk: Desk, path: Path, unit: float) -> None:
     from balken.exchange.dxf_in import read_dxf
 
-    desk.reading = desk.face.apart(
+    desk.under_way = desk.face.apart(
         partial(read_dxf, path, unit), partial(_add, desk, path), desk.say
     )
 
@@ -131,7 +131,7 @@ def compare(desk: Desk, path: Path) -> None:
     from balken.exchange.ifc_in import take
 
     desk.say(f"Reading {path.name} …  Esc leaves it.")
-    desk.reading = desk.face.apart(partial(take, path), partial(compare_with, desk), desk.say)
+    desk.under_way = desk.face.apart(partial(take, path), partial(compare_with, desk), desk.say)
 
 
 def compare_with(desk: Desk, new: Project) -> None:
