@@ -3,6 +3,7 @@ hand, dragged."""
 
 import pytest
 from desk_hands import choose, enter, press, words
+from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QApplication, QComboBox
@@ -318,3 +319,16 @@ def test_posts_are_cut_from_another_section_as_a_group(hall: Window) -> None:
 
 def box(w: Window, name: str) -> QComboBox:
     return next(b for b in w.slip.findChildren(QComboBox) if b.accessibleName() == name)
+
+
+def test_a_floor_placed_by_key_where_one_lies_is_refused_in_words(
+    window: Window, qtbot: QtBot
+) -> None:
+    window.desk.work_in(the("floor:F2"))
+    floors = window.desk.project.floors
+    window.desk.kit = replace(window.desk.kit, floor_from="all walls here")
+    window.plan.setFocus()
+    qtbot.keyClick(window.plan, Qt.Key.Key_F, Qt.KeyboardModifier.ShiftModifier)
+    qtbot.keyClick(window.plan, Qt.Key.Key_Return)
+    assert "lies there already" in window.fit_list.said
+    assert window.desk.project.floors == floors

@@ -14,8 +14,9 @@ from balken.model.names import HostName, Name, ThingName
 from balken.model.new import new_building
 from balken.model.project import Project
 from balken.session.ferry_hall import ferry_hall
-from balken.session.tools import beams, floors
+from balken.session.tools import beams, floors, roofs
 from balken.session.tools.asking import Kit, Tool, ToolRun
+from balken.site.proposals import propose_structure
 from balken.works.building import work_out
 from named import the
 
@@ -194,3 +195,48 @@ def test_a_beam_needs_a_level() -> None:
     table = Table(rooms(), "")
     with pytest.raises(EditError, match="needs a level"):
         next(beams.place(table))
+
+
+def square(x: float, y: float, size: float) -> tuple[Point | str, ...]:
+    return ((x, y), (x + size, y), (x + size, y + size), (x, y + size), "enter")
+
+
+def framed() -> Project:
+    return propose_structure(rooms())[0]
+
+
+def test_a_floor_is_not_laid_over_another_and_says_which() -> None:
+    there = len(framed().floors)
+    table = Table(framed(), "L1", floor_from="all walls here")
+    run(table, floors.place(table), "enter")
+    assert "Floor 1 lies there already: 63.000 m² would be floored twice" in table.said[-1]
+    table = Table(framed(), "L1", floor_from="its corners")
+    run(table, floors.place(table), *square(1000.0, 1000.0, 2000.0))
+    assert "4.000 m² would be floored twice" in table.said[-1]
+    assert len(table.project.floors) == there
+
+
+def test_a_floor_is_laid_beside_another_along_one_edge() -> None:
+    """The case just outside: neighbours may share an edge, and a little over a wall."""
+    project = msgspec.structs.replace(framed(), floors=())
+    table = Table(project, "L1", floor_from="its corners")
+    run(table, floors.place(table), *square(0.0, 0.0, 3000.0), *square(3000.0, 0.0, 3000.0))
+    run(table, floors.place(table), *square(2900.0, 3000.0, 3000.0))
+    assert table.said == []
+    assert len(table.project.floors) == 3
+
+
+def test_a_floor_over_another_is_laid_at_its_own_level() -> None:
+    project = msgspec.structs.replace(framed(), floors=framed().floors[:1])
+    table = Table(project, "L2", floor_from="all walls here")
+    run(table, floors.place(table), "enter")
+    assert table.said == []
+    assert [f.level for f in table.project.floors] == ["L1", "L2"]
+
+
+def test_a_roof_is_not_laid_over_another_and_says_which() -> None:
+    table = Table(framed(), "L1", roof_from="its corners")
+    table.base, table.top = "L2", table.project.roofs[0].plate
+    run(table, roofs.place(table), *square(500.0, 500.0, 4000.0))
+    assert "Roof R1 lies there already: 16.000 m² would be roofed twice" in table.said[-1]
+    assert len(table.project.roofs) == 1

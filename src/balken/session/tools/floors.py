@@ -6,6 +6,7 @@ from typing import Final
 
 from balken.drawing.marks import Drawing, Stroke, rectangle
 from balken.framing.hosts.floor_bearing import area_of, bearings_of_floor
+from balken.framing.hosts.twice import floor_under
 from balken.geometry.plane import TOUCH, Point, distance, holds
 from balken.model.edits.common import EditError
 from balken.model.edits.floors import add_floor, add_opening, bears_under, cut_floor, walls_under
@@ -14,6 +15,7 @@ from balken.model.floors import FloorArea
 from balken.model.names import HostName, ThingName
 from balken.model.project import Project
 from balken.session.tools.asking import Bench, Do, Steps, Tool, around_place, ask, two_places
+from balken.units import format_area
 
 FROM: Final = ("this room", "all walls here", "its corners")
 HOLES: Final = {
@@ -75,11 +77,27 @@ def _fields(bench: Bench) -> dict[str, object]:
 
 def _over_walls(project: Project, bench: Bench) -> Project:
     walls = walls_under(project, bears_under(project, bench.floor_level))
-    return add_floor(project, bench.floor_level, walls, **_fields(bench))[0]
+    return _alone(*add_floor(project, bench.floor_level, walls, **_fields(bench)))
 
 
 def _by_corners(project: Project, bench: Bench, corners: tuple[Point, ...]) -> Project:
-    return add_floor(project, bench.floor_level, (), corners=corners, **_fields(bench))[0]
+    return _alone(*add_floor(project, bench.floor_level, (), corners=corners, **_fields(bench)))
+
+
+def _alone(project: Project, key: str) -> Project:
+    """The project with a floor that was added, where no other lies in its place.
+
+    Raises:
+        EditError: one does.
+    """
+    under = floor_under(project, key)
+    if under is None:
+        return project
+    floor, area = under
+    raise EditError(
+        f"{floor.name} lies there already: {format_area(area, project.system)} would be floored"
+        " twice. Cut that floor or move its edges, or take it away first."
+    )
 
 
 def _in_room(project: Project, bench: Bench, at: Point) -> Project:
@@ -92,7 +110,7 @@ def _in_room(project: Project, bench: Bench, at: Point) -> Project:
         raise EditError(
             "No walls enclose that place. Click inside a room, or draw the corners of the floor."
         )
-    return project
+    return _alone(project, key)
 
 
 def floor_at(project: Project, key: str, p: Point) -> FloorArea | None:

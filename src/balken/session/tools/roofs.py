@@ -4,6 +4,7 @@ from functools import partial
 
 from balken.drawing.marks import Drawing, Stroke
 from balken.framing.hosts.roof_bearing import bearings_of_roof
+from balken.framing.hosts.twice import roof_under
 from balken.geometry.plane import Point, holds
 from balken.model.edits.common import EditError
 from balken.model.edits.roofs import add_court, add_roof, add_roof_opening
@@ -13,6 +14,7 @@ from balken.model.roofs import RoofArea
 from balken.session.tools.asking import Bench, Do, Tool, around_place, ask
 from balken.session.tools.floors import corners_of
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
+from balken.units import format_area
 
 FROM = ("all walls here", "its corners")
 
@@ -56,9 +58,16 @@ def over_walls(project: Project, base: str) -> Project:
 def by_corners(project: Project, base: str, plate: str, corners: tuple[Point, ...]) -> Project:
     """Add a roof over corners; it bears on the walls under it that reach the plate."""
     mine = tuple(w.id for w in project.walls if w.top == plate and not w.bulge)
-    return add_roof(
-        project, plate, mine, corners=tuple((round(x, 3), round(y, 3)) for x, y in corners)
-    )[0]
+    ring = tuple((round(x, 3), round(y, 3)) for x, y in corners)
+    project, key = add_roof(project, plate, mine, corners=ring)
+    under = roof_under(project, key)
+    if under is not None:
+        roof, area = under
+        raise EditError(
+            f"Roof {roof.id} lies there already: {format_area(area, project.system)} would be roofed"
+            " twice. Change that roof, or take it away first."
+        )
+    return project
 
 
 def roof_at(project: Project, p: Point) -> RoofArea | None:
