@@ -12,9 +12,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
+from balken.desk.chooser import Chooser
 from balken.desk.keys_panel import KeysPanel
 from balken.desk.menu import menu_of
-from balken.desk.slip_parts import Choices, Chooser
+from balken.desk.slip_parts import Choices
 from balken.desk.theme import LIGHT
 from balken.desk.window import Window
 from balken.session.building import Building

@@ -15,9 +15,11 @@ from pytestqt.qtbot import QtBot
 from balken.desk import app
 from balken.desk.opening import Opening
 from balken.desk.start_page import StartPage
+from balken.desk.theme import LIGHT
 from balken.desk.window import Window
 from balken.exchange.files import FileError
 from balken.exchange.native import save
+from balken.session import recent
 from balken.session.beginning import empty_sheet
 from balken.session.building import Building
 
@@ -85,6 +87,23 @@ def test_the_start_page_gives_way_to_the_building_begun_in_it(qtbot: QtBot) -> N
     qtbot.addWidget(window)
     assert not page.isVisible()
     window._closing = True
+
+
+def test_the_start_page_offers_the_files_that_were_open_lately(
+    qtbot: QtBot, tmp_path: Path
+) -> None:
+    path = tmp_path / "shed.balken"
+    save(empty_sheet("metric").project, path)
+    recent.remember(path)
+    begun: list[Building] = []
+    page = StartPage(LIGHT, begun.append)
+    qtbot.addWidget(page)
+    page.show()
+    qtbot.waitUntil(lambda: bool(page.section.drawing), timeout=30_000)
+    word = next(b for b in page.findChildren(QPushButton) if b.text() == "shed.balken")
+    qtbot.mouseClick(word, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(begun), timeout=20_000)
+    assert begun[0].path == path
 
 
 def test_a_file_that_cannot_be_read_ends_the_program_with_why(

@@ -2,6 +2,7 @@
 extents."""
 
 import math
+from itertools import pairwise
 
 import pytest
 from msgspec.structs import replace
@@ -19,7 +20,7 @@ from balken.model.edits.supports import crossings_of, put_supports
 from balken.model.edits.transform import Motion, apply
 from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, set_walls
 from balken.model.labels import LabelRule
-from balken.model.names import MemberName
+from balken.model.names import MemberName, ThingName
 from balken.model.new import empty_building
 from balken.model.project import Project, level, wall
 from balken.model.wall_catalogue import first_build_ups
@@ -101,6 +102,31 @@ def test_what_lies_in_the_ground_is_hidden_and_every_level_is_written(
     words = [m.text for m in drawing if isinstance(m, Label)]
     for item in demo_checked.project.levels:
         assert any(w.startswith(item.name) for w in words)
+
+
+def test_a_leader_leads_from_each_levels_line_to_its_own_words(demo_checked: Checked) -> None:
+    """Close levels spread their words: without leaders they would stand at others' heights."""
+    paper = 50.0
+    drawing = upright_view(demo_checked, looking(demo_checked.project, "south"), paper)
+    words: dict[object, Label] = {}
+    leaders: dict[object, Stroke] = {}
+    for mark in drawing:
+        if isinstance(mark, Label) and isinstance(mark.key, ThingName) and mark.key.kind == "level":
+            words[mark.key.key] = mark
+        elif isinstance(mark, Stroke) and mark.pen == "hair" and isinstance(mark.key, ThingName):
+            leaders[mark.key.key] = mark
+    heights = {x.id: x.elevation for x in demo_checked.project.levels}
+    assert len(words) >= 8
+    assert leaders.keys() == words.keys()
+    rows = sorted(w.at[1] for w in words.values())
+    assert min(b - a for a, b in pairwise(rows)) >= 2.4 * paper, "as high as the words are"
+    for key, leader in leaders.items():
+        start, foot = leader.points
+        assert start[1] == heights[key]
+        assert abs(foot[1] - words[key].at[1]) <= 2.4 * paper / 2
+    assert [k for k, _ in sorted(words.items(), key=lambda x: x[1].at[1])] == sorted(
+        words, key=lambda k: heights[k]
+    )
 
 
 @pytest.mark.parametrize(

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.desk.chooser import Chooser
 from balken.desk.diagram import BeamFigure
 from balken.desk.paint import polish
 from balken.desk.plain import PlainLabel
@@ -26,7 +27,6 @@ from balken.desk.slip_parts import (
     WIDTH,
     Bars,
     Choices,
-    Chooser,
     Field,
     Figure,
     Lines,

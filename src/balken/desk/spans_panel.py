@@ -15,9 +15,10 @@ from PySide6.QtWidgets import (
 
 from balken.design.codes.us.nds.values import NoValueError
 from balken.design.spans import SpanFound, find_span, span_table, usual_sections
+from balken.desk.chooser import Chooser
 from balken.desk.paint import polish
 from balken.desk.plain import PlainLabel, emptied
-from balken.desk.slip_parts import Bars, Chooser, Lines, caption
+from balken.desk.slip_parts import Bars, Lines, caption
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.words import pretty
 from balken.exchange.span_text import SpanError, read_question, table_words

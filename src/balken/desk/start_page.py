@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import (
-    QComboBox,
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
@@ -18,6 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.desk.chooser import Chooser
 from balken.desk.paint import Easel, polish
 from balken.desk.plain import PlainLabel
 from balken.desk.theme import Theme
@@ -86,7 +86,7 @@ class StartPage(QWidget):
 
     def __init__(self, theme: Theme, begin: Callable[["Building"], None]) -> None:
         super().__init__()
-        self.begin = begin
+        self.theme, self.begin = theme, begin
         self.resize(1280, 800)
         self.setWindowTitle("Balken")
         self.setStyleSheet(f"StartPage {{ background: {theme.paper}; }}")
@@ -125,6 +125,12 @@ class StartPage(QWidget):
 
     def _show_beside(self, beside: "Beside") -> None:
         self.section.show_drawing(beside.section)
+        for path in beside.recent:
+            button = QPushButton(path.name)
+            button.setToolTip(str(path))
+            button.setProperty("word", True)
+            button.clicked.connect(lambda _=False, p=path: self.open_path(p))
+            self.recent.addWidget(button)
         for item in beside.left:
             self.left.addLayout(self._unsaved(item))
 
@@ -210,6 +216,8 @@ class StartPage(QWidget):
         button.setProperty("act", True)
         button.clicked.connect(self._choose)
         column.addWidget(button)
+        self.recent = QVBoxLayout()
+        column.addLayout(self.recent)
         column.addStretch(1)
         return column
 
@@ -237,15 +245,19 @@ class StartPage(QWidget):
         )
         grid = QGridLayout()
         grid.setSpacing(8)
-        self.system = QComboBox()
+        self.system = Chooser(self.theme)
         self.system.addItem("feet and inches", "us")
         self.system.addItem("millimetres", "metric")
-        self.length, self.width_, self.storeys = QLineEdit("36'"), QLineEdit("26'"), QComboBox()
+        self.length, self.width_, self.storeys = (
+            QLineEdit("36'"),
+            QLineEdit("26'"),
+            Chooser(self.theme),
+        )
         for n in range(1, 5):
             self.storeys.addItem(str(n), n)
         self.storeys.setCurrentIndex(1)
         self.system.activated.connect(self._units)
-        self.what = QComboBox()
+        self.what = Chooser(self.theme)
         self.what.addItem("walls, floors and a roof", "whole")
         self.what.addItem("an empty sheet", "empty")
         self.what.activated.connect(self._whole)

@@ -10,6 +10,7 @@ from typing import Any, Final, Literal
 
 from balken.drawing.cut import EDGE, Body, View, bodies_of, outline_seen, rings_cut
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
+from balken.drawing.spread import spread
 from balken.geometry.parts import lines_in, polygons_in
 from balken.geometry.plane import (
     Point,
@@ -239,26 +240,24 @@ def _under(profile: tuple[Point, ...], low: float) -> Any:
     return Polygon([*profile, (profile[-1][0], low), (profile[0][0], low)]).buffer(0)
 
 
+LEVEL_PACE, LEADER = 3.4, 4.0
+"""From one level's words to the next, and how far they stand from the ends of its line, mm on
+paper."""
+
+
 def _levels(project: Project, view: View, parts: list[Body], paper: float) -> list[Mark]:
     x0, _, x1, _ = _span(parts, project, view)
     found: list[Mark] = []
     end = x1 + BEYOND
-    last = -math.inf
-    for level in column(project):
-        z = level.elevation
-        found.append(Stroke(((x0 - BEYOND, z), (end, z)), "centre", ThingName("level", level.id)))
-        row = max(z + 0.6 * paper, last + 3.4 * paper)
-        last = row
+    levels = column(project)
+    rows = spread([x.elevation for x in levels], LEVEL_PACE * paper, -math.inf, math.inf)
+    for level, row in zip(levels, rows):
+        z, key = level.elevation, ThingName("level", level.id)
+        found.append(Stroke(((x0 - BEYOND, z), (end, z)), "centre", key))
+        foot = (end + LEADER * paper, row)
+        found.append(Stroke(((end, z), foot), "hair", key))
         text = f"{level.name}  {format_length(z, project.system)}"
-        found.append(
-            Label(
-                text,
-                (end + 1.5 * paper, row - 1.2 * paper),
-                2.4,
-                "start",
-                key=ThingName("level", level.id),
-            )
-        )
+        found.append(Label(text, (foot[0] + paper, row - 0.8 * paper), 2.4, "start", key=key))
     return found
 
 

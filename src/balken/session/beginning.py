@@ -1,6 +1,7 @@
 """The ways a building is begun - a demo, a rectangle of walls, an empty sheet - and what the first
 page shows beside them. Heavy: the first page asks for it apart, after it is on the screen."""
 
+from pathlib import Path
 from typing import NamedTuple
 
 from balken.drawing.marks import Drawing
@@ -10,6 +11,7 @@ from balken.session.building import Building, demo_project
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.session.journal import Left, left_without_file
+from balken.session.recent import recent
 from balken.site.proposals import propose_structure
 from balken.units import System, parse_length
 from balken.works.building import work_out
@@ -17,6 +19,8 @@ from balken.works.settling import settle
 
 MOST_LEFT = 3
 """So many buildings with unsaved work are told of at once."""
+MOST_RECENT = 5
+"""So many files that were open lately are offered at once."""
 
 
 class Beside(NamedTuple):
@@ -26,12 +30,15 @@ class Beside(NamedTuple):
     """A wall of the demo building, cut from footing to eaves."""
     left: tuple[Left, ...]
     """Unsaved work on buildings that never had a file, the newest first."""
+    recent: tuple[Path, ...]
+    """Files that were open lately, the last first."""
 
 
 def beside() -> Beside:
     """What the first page shows beside the ways to begin."""
     section = section_drawing(wall_section(work_out(demo_project()), ()))
-    return Beside(section, tuple(left_without_file()[-MOST_LEFT:][::-1]))
+    left = tuple(left_without_file()[-MOST_LEFT:][::-1])
+    return Beside(section, left, tuple(recent()[:MOST_RECENT]))
 
 
 def demo_building(name: str) -> Building:

@@ -77,11 +77,11 @@ def member_slip(desk: Desk, m: Member) -> Rows:
         yield Fact("sits on", " · ".join(on))
         if m.carrier.area:
             yield Fact("carries", _area(m.carrier.area, system))
-    yield from load_way(desk, m.id)
     if m.cuts:
         yield Fact("cuts", ", ".join(m.cuts))
     change = change_of(project, m.id)
     yield Fact("by hand", "nothing changed" if change is None else change_words(change, system))
+    yield from load_way(desk, m.id)
     if m.host in checked.structure.roofs:
         square = square_facts(project, checked.structure.roofs[m.host], m)
         if square:
