@@ -2,6 +2,7 @@
 can be done is told by menu and by F1."""
 
 import time
+from itertools import combinations
 from typing import Any
 
 import pytest
@@ -295,4 +296,28 @@ def test_the_window_opens_within_small_and_large_screens(qtbot: QtBot) -> None:
     QApplication.processEvents()
     free = made.screen().availableGeometry()
     assert made.width() <= max(900, free.width())
+    made._closing = True
+
+
+@pytest.mark.parametrize("view", ["plan", "upright", "space", "paper"])
+def test_on_a_narrow_board_the_words_for_the_views_stay_whole(qtbot: QtBot, view: str) -> None:
+    made = Window(Building(shown_demo()))
+    qtbot.addWidget(made)
+    made.resize(1280, 800)
+    made.show()
+    made.desk.show_view(view)
+    QApplication.processEvents()
+    wide = {name: word.geometry() for name, word in made.board.view_words.items()}
+    made.resize(1024, 700)
+    QApplication.processEvents()
+    narrow = {name: word.geometry() for name, word in made.board.view_words.items()}
+    assert narrow == wide, "at one place in every size"
+    boxes = list(narrow.values())
+    assert not any(a.intersects(b) for a, b in combinations(boxes, 2))
+    assert all(made.board.rect().contains(box) for box in boxes)
+    for label in (made.board.title, made.board.scale):
+        assert not any(label.geometry().intersects(box) for box in boxes)
+    assert made.board.title.fontMetrics().horizontalAdvance(made.board.title.text()) <= (
+        made.board.title.contentsRect().width()
+    ), "and the title whole under them"
     made._closing = True

@@ -5,13 +5,13 @@ from datetime import datetime
 from functools import partial
 
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtGui import QFontMetricsF
+from PySide6.QtGui import QFontMetricsF, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from balken.desk.menu import show_menu
 from balken.desk.paint import polish
 from balken.desk.paper_view import PaperView
-from balken.desk.plain import PlainLabel
+from balken.desk.plain import PlainLabel, ShortLabel
 from balken.desk.plan_view import PlanView
 from balken.desk.space_view import SpaceView
 from balken.desk.tell_line import TellLine
@@ -38,6 +38,8 @@ ABOUT = {
     "roof": ("skylight", "roof", "side"),
 }
 """What each kind of tier is about."""
+NARROW = 480
+"""On a board less wide, px, title and scale stand under the words for the views."""
 VIEWS = (("plan", "plan"), ("upright", "upright"), ("in space", "space"), ("paper", "paper"))
 
 
@@ -60,9 +62,9 @@ class Board(QWidget):
         head = QHBoxLayout()
         head.setContentsMargins(8, 8, 12, 0)
         head.setSpacing(2)
-        self.title = PlainLabel()
+        self.title = ShortLabel()
         self.title.setStyleSheet("font-size: 15px; font-weight: 600;")
-        self.scale = PlainLabel()
+        self.scale = ShortLabel()
         self.scale.setProperty("quiet", True)
         self.veil_word = QPushButton()
         self.veil_word.setProperty("word", True)
@@ -72,11 +74,15 @@ class Board(QWidget):
         self.view_words = {name: self._view_word(word, name) for word, name in VIEWS}
         for word_ in self.view_words.values():
             head.addWidget(word_)
-        for item in (self.title, self.scale, self.veil_word):
-            head.addSpacing(10)
-            head.addWidget(item)
         head.addStretch(1)
+        self.head, self.under_head = head, QHBoxLayout()
+        self.under_head.setContentsMargins(14, 0, 12, 0)
+        self.under_head.setSpacing(2)
+        self.under_head.addStretch(1)
         column.addLayout(head)
+        column.addLayout(self.under_head)
+        self.narrow: bool | None = None
+        self._lay_title(narrow=False)
         self.stack = QStackedWidget()
         self.tell = TellLine(t, desk.after, desk.leave_tool, lambda: desk.said, self.stack)
         self.plan = PlanView(t, desk.say)
@@ -105,6 +111,22 @@ class Board(QWidget):
         self.foot.setProperty("quiet", True)
         self.foot.setContentsMargins(16, 0, 16, 6)
         column.addWidget(self.foot)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._lay_title(narrow=self.width() < NARROW)
+
+    def _lay_title(self, *, narrow: bool) -> None:
+        """Put title and scale after the words for the views, or under them where the board is
+        narrow."""
+        if narrow == self.narrow:
+            return
+        self.narrow = narrow
+        row, at = (self.under_head, 0) if narrow else (self.head, len(VIEWS))
+        for i, item in enumerate((self.title, self.scale, self.veil_word)):
+            row.insertWidget(at + i, item)
+        self.title.setContentsMargins(0 if narrow else 10, 0, 8, 0)
+        self.scale.setContentsMargins(0, 0, 8, 0)
 
     def _view_word(self, word: str, name: str) -> QPushButton:
         """The word for a view, always at the same place: as wide as it is when it is bold."""

@@ -4,7 +4,16 @@ window."""
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from balken.desk.paint import Easel, ring
@@ -13,8 +22,8 @@ from balken.desk.work import Errand, run_apart
 from balken.drawing.sheet import Sheet
 from balken.drawing.sheet_set import Page
 
-NUMBERS = 30
-"""So many sheets are named under the one looked at."""
+NUMBERS, BESIDE = 30, 24
+"""So many numbers of sheets at most under one, with so much room left and right of them, px."""
 
 
 class PaperView(QWidget):
@@ -126,10 +135,12 @@ class PaperView(QWidget):
     def _numbers(self) -> str:
         """The numbers of the sheets, those about the one looked at where there are more than
         fit."""
-        first = max(0, min(self.page - NUMBERS // 2, len(self.pages) - NUMBERS))
-        some = list(enumerate(self.pages))[first : first + NUMBERS]
+        widest = QFontMetricsF(font(SMALL_PX + 1)).horizontalAdvance("[S88]   ")
+        most = min(NUMBERS, max(1, int((self.width() - 2 * BESIDE) / widest) - 1))
+        first = max(0, min(self.page - most // 2, len(self.pages) - most))
+        some = list(enumerate(self.pages))[first : first + most]
         names = [f"[{p.number}]" if i == self.page else p.number for i, p in some]
-        more = (["…"] if first else [], ["…"] if first + NUMBERS < len(self.pages) else [])
+        more = (["…"] if first else [], ["…"] if first + most < len(self.pages) else [])
         return "   ".join([*more[0], *names, *more[1]])
 
     def _words(self) -> str:

@@ -3,7 +3,8 @@ pictures or devices."""
 
 import html
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QLabel, QLayout, QWidget
 
 
@@ -14,6 +15,34 @@ class PlainLabel(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+
+class ShortLabel(PlainLabel):
+    """A label that gives way: where there is no room for all of its text, it ends in an ellipsis
+    and tells the whole under the pointer."""
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(0, super().minimumSizeHint().height())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        shown = self.fontMetrics().elidedText(
+            self.text(), Qt.TextElideMode.ElideRight, self.contentsRect().width()
+        )
+        if shown == self.text():
+            self.setToolTip("")
+            super().paintEvent(event)
+            return
+        self.setToolTip(plain_tip(self.text()))
+        painter = QPainter(self)
+        self.style().drawItemText(
+            painter,
+            self.contentsRect(),
+            int(self.alignment()),
+            self.palette(),
+            self.isEnabled(),
+            shown,
+            self.foregroundRole(),
+        )
 
 
 def emptied(layout: QLayout) -> None:

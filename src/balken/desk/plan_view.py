@@ -27,7 +27,7 @@ from balken.desk.paint import Easel, polish, ring
 from balken.desk.pick_index import PickIndex
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.clearing import without_contours_under
-from balken.drawing.marks import Drawing, extent
+from balken.drawing.marks import Drawing, Label, extent
 from balken.geometry.plane import Point, add, direction_or, dot, sub
 from balken.model.grids import grid_crossings, grid_ends, line_points
 from balken.model.names import Name, in_words, kind_of
@@ -296,7 +296,8 @@ class PlanView(QWidget):
             return QPointF(offset.x() + p[0] * self.scale, offset.y() - p[1] * self.scale)
 
         easel = Easel(painter, self.theme, at, MM_PX, far=self._far())
-        easel.paint(self.below, faint=True)
+        # Words of what lies under would be read together with those over it.
+        easel.paint(tuple(m for m in self.below if not isinstance(m, Label)), faint=True)
         easel.paint(self._lines())
         easel.paint(self._notes())
         painter.end()
@@ -323,6 +324,7 @@ class PlanView(QWidget):
     def _paint_lit(self, painter: QPainter, easel: Easel) -> None:
         """What sits on what is selected, and what carries it, with amounts where there is room."""
         easel.light(self.index.of(self.lit))
+        easel.paint(tuple(m for m in self._notes() if isinstance(m, Label) and m.boxed))
         painter.setFont(font(SMALL_PX, bold=True))
         painter.setPen(QColor(self.theme.accent))
         shown = [n for n in self.lit if self.index.of([n])]
