@@ -62,7 +62,7 @@ class Board(QWidget):
         head = QHBoxLayout()
         head.setContentsMargins(8, 8, 12, 0)
         head.setSpacing(2)
-        self.title = ShortLabel()
+        self.title = ShortLabel(least=200)
         self.title.setStyleSheet("font-size: 15px; font-weight: 600;")
         self.scale = ShortLabel()
         self.scale.setProperty("quiet", True)

@@ -21,8 +21,14 @@ class ShortLabel(PlainLabel):
     """A label that gives way: where there is no room for all of its text, it ends in an ellipsis
     and tells the whole under the pointer."""
 
+    def __init__(self, least: int = 0) -> None:
+        super().__init__()
+        self.least = least
+        """So wide it stays before others must have given way, px."""
+
     def minimumSizeHint(self) -> QSize:
-        return QSize(0, super().minimumSizeHint().height())
+        whole = super().minimumSizeHint()
+        return QSize(min(self.least, whole.width()), whole.height())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         shown = self.fontMetrics().elidedText(
