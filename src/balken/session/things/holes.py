@@ -22,11 +22,11 @@ def _slip(desk: Desk, thing: Name) -> Rows:
     name = as_thing(thing)
     project, system = desk.project, desk.system
     key, hole = name.key, name.part
-    floor = next((f for f in project.floors if f.id == key), None)
-    item = next((o for o in floor.openings if o.id == hole), None) if floor else None
-    if floor is None or item is None:
+    found = _found(project, name)
+    if found is None:
         yield Title("Opening", "", "gone")
         return
+    floor, item = found
     yield Title(item.id, f"{item.use} opening", floor.name)
 
     def edit(words: str, **values: Any) -> object:

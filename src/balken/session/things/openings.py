@@ -6,6 +6,7 @@ from typing import Any
 
 from balken.drawing.wall_figure import opening_figure
 from balken.geometry.plane import Point
+from balken.model.edits.common import EditError
 from balken.model.edits.openings import copy_opening, find_opening, mirror_opening, set_opening
 from balken.model.edits.transform import move
 from balken.model.names import Name, ThingName, as_thing, things_of
@@ -121,17 +122,10 @@ def _each(project: Project, names: tuple[ThingName, ...], **fields: Any) -> Proj
 
 
 def _found(project: Project, name: Name) -> tuple[Wall, Opening] | None:
-    thing = as_thing(name)
-    return next(
-        (
-            (w, o)
-            for w in project.walls
-            if w.id == thing.key
-            for o in w.openings
-            if o.id == thing.part
-        ),
-        None,
-    )
+    try:
+        return find_opening(project, as_thing(name))
+    except EditError:
+        return None
 
 
 def _called(project: Project, name: Name) -> str:

@@ -4,9 +4,9 @@ from functools import partial
 from typing import Any
 
 from balken.model.edits.roofs import move_roof_opening, remove_roof_opening, set_roof_opening
-from balken.model.named import named
 from balken.model.names import HostName, Name, as_thing
 from balken.model.project import Project
+from balken.model.roofs import RoofArea, RoofOpening
 from balken.session.desk import Desk, DragWay, Pull, Thing
 from balken.session.rows import Button, Field, Options, Rows, Title
 from balken.session.things.roof_sides import roof_of
@@ -17,11 +17,11 @@ from balken.works.building import Checked
 def _slip(desk: Desk, thing: Name) -> Rows:
     name = as_thing(thing)
     key, opening = name.key, name.part
-    roof = next((r for r in desk.project.roofs if r.id == key), None)
-    if roof is None or all(o.id != opening for o in roof.openings):
+    found = _found(desk.project, name)
+    if found is None:
         yield Title("Skylight", "", "gone")
         return
-    item = named(roof.openings, opening, "opening")
+    roof, item = found
     system = desk.system
     yield Title(f"{item.use.capitalize()} {item.id}", f"in roof {roof.name}", "")
 
@@ -52,19 +52,18 @@ def _slip(desk: Desk, thing: Name) -> Rows:
         format_length(item.at[1], system),
         lambda t: put(at=(item.at[0], parse_length(t, system))),
     )
-    yield Button(
-        "Take it away",
-        lambda: desk.edit(
-            "take the skylight away", partial(remove_roof_opening, key=key, opening=opening)
-        ),
-    )
+    yield Button("Take it away", lambda: _take_away(desk, name))
+
+
+def _found(project: Project, name: Name) -> tuple[RoofArea, RoofOpening] | None:
+    roof = roof_of(project, name)
+    item = next((o for o in roof.openings if o.id == as_thing(name).part), None) if roof else None
+    return (roof, item) if roof and item else None
 
 
 def _called(project: Project, name: Name) -> str:
-    roof = roof_of(project, name)
-    holes = roof.openings if roof else ()
-    found = next((o for o in holes if o.id == as_thing(name).part), None)
-    return f"{found.use} {found.id} of roof {roof.name}" if found and roof else ""
+    found = _found(project, name)
+    return f"{found[1].use} {found[1].id} of roof {found[0].name}" if found else ""
 
 
 def _moved(checked: Checked, base: Project, name: Name, pull: Pull) -> Project:
@@ -82,7 +81,7 @@ SKYLIGHT = Thing(
     "skylight",
     "skylight",
     _slip,
-    there=lambda project, name: bool(_called(project, name)),
+    there=lambda project, name: _found(project, name) is not None,
     called=_called,
     tier=lambda project, name: HostName("roof", as_thing(name).key),
     ways=lambda checked, name, at: DragWay(),

@@ -64,7 +64,7 @@ def by_corners(project: Project, base: str, plate: str, corners: tuple[Point, ..
     if under is not None:
         roof, area = under
         raise EditError(
-            f"Roof {roof.id} lies there already: {format_area(area, project.system)} would be roofed"
+            f"Roof {roof.name} lies there already: {format_area(area, project.system)} would be roofed"
             " twice. Change that roof, or take it away first."
         )
     return project
