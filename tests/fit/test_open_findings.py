@@ -4,6 +4,8 @@ from msgspec.structs import replace
 
 from balken.fit.finding import Finding
 from balken.fit.open_findings import open_work
+from balken.geometry.plane import Point
+from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.project import Project
 from balken.session.building import demo_project
 from balken.session.demo import shown_demo
@@ -64,3 +66,60 @@ def test_a_room_without_a_floor_under_another_floor_needs_no_roof() -> None:
     assert len(found) == 1
     assert "have no floor" in found[0].text
     assert not any("roof" in f.text for f in found)
+
+
+def with_wing(corners: tuple[Point, ...], *, closed: bool) -> Project:
+    """A metric house of 11 by 8 m on one storey, and more walls on it that nobody framed."""
+    project = house(11_000.0, 8_000.0, 1, "metric")
+    kind = WallKind("L1", project.walls[0].top, thickness=150.0)
+    return draw_walls(project, kind, corners, closed=closed)
+
+
+BESIDE: tuple[Point, ...] = (
+    (3_000.0, 8_000.0),
+    (3_000.0, 12_000.0),
+    (8_000.0, 12_000.0),
+    (8_000.0, 8_000.0),
+)
+APART: tuple[Point, ...] = (
+    (20_000.0, 0.0),
+    (20_000.0, 4_000.0),
+    (25_000.0, 4_000.0),
+    (25_000.0, 0.0),
+)
+
+
+def test_a_wing_beside_a_floored_block_is_told_to_have_no_floor() -> None:
+    """Most of what the walls enclose has a floor: the wing is told all the same."""
+    (floor, _) = told(with_wing(BESIDE, closed=False))
+    assert "have no floor" in floor.text
+    assert "22 m²" in floor.text, "5 by 4 m, to the outer faces"
+    assert floor.mend is not None
+    assert not any(
+        "have no floor" in f.text for f in told(floor.mend.apply(with_wing(BESIDE, closed=False)))
+    )
+
+
+def test_a_block_apart_has_none_of_three_though_another_has_them() -> None:
+    project = with_wing(APART, closed=True)
+    words = [f.text for f in told(project)]
+    assert len(words) == 3
+    for word, text in zip(("foundation", "floor", "roof"), words):
+        assert f"have no {word}" in text
+    for _ in range(3):
+        mends = [f.mend for f in told(project) if f.mend]
+        assert mends
+        project = mends[0].apply(project)
+    assert told(project) == []
+
+
+def test_a_well_between_floors_is_no_part_without_one() -> None:
+    """The case just outside: a strip less wide than a room, as beside a stair."""
+    project = house(11_000.0, 8_000.0, 1, "metric")
+    first = next(f for f in project.floors if f.level == "L1")
+    ring = ((0.0, 0.0), (9_600.0, 0.0), (9_600.0, 8_000.0), (0.0, 8_000.0))
+    narrow = tuple(replace(f, corners=ring) if f is first else f for f in project.floors)
+    assert told(replace(project, floors=narrow)) == []
+    ring = ((0.0, 0.0), (9_300.0, 0.0), (9_300.0, 8_000.0), (0.0, 8_000.0))
+    wide = tuple(replace(f, corners=ring) if f is first else f for f in project.floors)
+    assert ["have no floor" in f.text for f in told(replace(project, floors=wide))] == [True]

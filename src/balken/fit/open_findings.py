@@ -16,6 +16,7 @@ from balken.site.bodies import storey_walls
 from balken.site.parts import StoreyPart, storey_parts
 from balken.site.proposals import (
     floors_up,
+    with_floor_in,
     with_floor_over,
     with_foundation_under,
     with_roof_over,
@@ -24,6 +25,8 @@ from balken.works.building import Checked
 
 COVERED: Final = 0.5
 """A floor that covers this much of a part is its floor: stairs and open spaces take their share."""
+WIDE: Final = 1500.0
+"""Between floors and walls, what is less wide than this is a well or a shaft, mm."""
 BARE: Final = 0.9
 """A part of which more than this lies open to the sky has no roof."""
 SLIVER: Final = 0.04
@@ -42,10 +45,9 @@ def open_work(checked: Checked) -> Iterable[Finding]:
         over = [p.ring for x in floors[i + 1 :] for p in parts[x.id]]
         over += [r for x in _higher(project, item) for r in floored.get(x, [])]
         for part in parts[item.id]:
-            if i == 0 and not project.runs and not project.point_supports:
+            if i == 0 and not _founded(checked, part):
                 yield _no_foundation(project, item, part)
-            if _share(part.ring, floored.get(item.id, [])) < COVERED:
-                yield _no_floor(project, item, part, lowest=i == 0)
+            yield from _floorless(project, item, part, floored.get(item.id, []), lowest=i == 0)
             yield from _roofless(project, item, part, over, roofs)
 
 
@@ -123,6 +125,18 @@ def _mend(project: Project, text: str, change: Callable[[Project], Project]) -> 
         return None
 
 
+def _founded(checked: Checked, part: StoreyPart) -> bool:
+    """Whether any foundation, or any pad of a post, lies under a part; where it lies under some of
+    its walls only, those without are told by what they lack."""
+    from shapely import Polygon
+
+    shape = Polygon(part.ring)
+    return any(
+        (m.host.kind == "run" or m.kind is kinds.PAD) and shape.intersects(Polygon(m.solid.plan()))
+        for m in checked.structure.members
+    )
+
+
 def _no_foundation(project: Project, item: Level, part: StoreyPart) -> Finding:
     change = partial(with_foundation_under, base=item.id, walls=part.walls)
     words = "have no foundation. Place one with G, or let the usual one be placed."
@@ -130,12 +144,26 @@ def _no_foundation(project: Project, item: Level, part: StoreyPart) -> Finding:
     return _finding(project, item, _union([part.ring]), part.walls, words, mend)
 
 
-def _no_floor(project: Project, item: Level, part: StoreyPart, *, lowest: bool) -> Finding:
-    change = partial(with_floor_over, base=item.id, ring=part.ring)
+def _floorless(
+    project: Project, item: Level, part: StoreyPart, floors: list[Ring], *, lowest: bool
+) -> Iterator[Finding]:
+    """What of a part has no floor: all of it, or a wing beside one that has."""
     under = "the foundation" if lowest else "the storey below"
     words = f"have no floor. Place one with Shift+F; it lies on {under}."
-    mend = _mend(project, "Place a joist floor", change)
-    return _finding(project, item, _union([part.ring]), part.walls, words, mend)
+    if _share(part.ring, floors) < COVERED:
+        change = partial(with_floor_over, base=item.id, ring=part.ring)
+        mend = _mend(project, "Place a joist floor", change)
+        yield _finding(project, item, _union([part.ring]), part.walls, words, mend)
+        return
+    left = _union([part.ring]).difference(_union(floors))
+    for area in getattr(left, "geoms", [left]):
+        if area.buffer(-WIDE / 2).is_empty:
+            continue
+        inside = area.representative_point()
+        room = (round(inside.x, 3), round(inside.y, 3))
+        change = partial(with_floor_in, base=item.id, room=room)
+        mend = _mend(project, "Place a joist floor", change)
+        yield _finding(project, item, area, _walls_round(project, item, area), words, mend)
 
 
 def _roofless(

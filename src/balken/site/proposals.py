@@ -12,6 +12,7 @@ from msgspec.structs import replace
 
 from balken.geometry.plane import (
     ANGLE,
+    Point,
     Ring,
     box,
     distance,
@@ -26,6 +27,7 @@ from balken.geometry.plane import (
 )
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.common import fresh
+from balken.model.edits.floors import add_floor, bears_under, walls_under
 from balken.model.edits.roofs import usual_roof
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
@@ -404,6 +406,17 @@ def with_floor_over(project: Project, base: str, ring: Ring) -> Project:
     loads = USUAL[project.system].floor
     made = FloorArea(key, item.name, base, plate.id, bearing, "joist-floor", *loads)
     return validate(replace(project, floors=(*project.floors, made)))
+
+
+def with_floor_in(project: Project, base: str, room: Point) -> Project:
+    """A joist floor on a level in the room round a place, beside floors that are there.
+
+    Raises:
+        EditError: nothing lies under that level for it to bear on.
+    """
+    project = _propose_build_ups(project)
+    walls = walls_under(project, bears_under(project, base))
+    return add_floor(project, base, walls, room=room)[0]
 
 
 def _on_foundation(project: Project, item: Level, ring: Ring) -> Project:
