@@ -126,10 +126,14 @@ def test_issuing_says_sheet_by_sheet_how_far_it_is(
 
 
 def test_escape_leaves_issuing_and_no_file_is_written(
-    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    window: Window,
+    told: list[str],
+    qtbot: QtBot,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     issue_by_key(window, qtbot, monkeypatch, tmp_path)
-    qtbot.waitUntil(lambda: "Sheet 2 of" in window.fit_list.said, timeout=20_000)
+    qtbot.waitUntil(lambda: any(words.startswith("Sheet ") for words in told), timeout=60_000)
     qtbot.keyClick(window, Qt.Key.Key_Escape)
     QThreadPool.globalInstance().waitForDone()
     qtbot.wait(50)
