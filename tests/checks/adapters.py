@@ -7,7 +7,11 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 import clause_rows
+import concrete_rows
+import joint_rows
+import load_rows
 import roof_rows
+import timber_eu_rows
 from beam_rows import beam_utilisation, column_capacity, statics
 from msgspec.structs import replace
 from truss_rows import truss_forces
@@ -518,6 +522,33 @@ ADAPTERS: dict[str, Adapter] = {
     "retaining": clause_rows.earth,
     "steel_us": clause_rows.steel,
     "pads_rectangular": clause_rows.rectangular_pads,
-    "bar_detailing": clause_rows.bars,
     "wall_weights": clause_rows.wall_weights,
+    "steel_eu": clause_rows.steel_eu,
+    "bar_detailing": concrete_rows.bars,
+    "slabs": concrete_rows.slabs,
+    "grade_beams": concrete_rows.grade_beams,
+    "ec5_bending": timber_eu_rows.bent,
+    "ec5_shear": timber_eu_rows.sheared,
+    "ec5_bearing": timber_eu_rows.pressed_across,
+    "ec5_buckling": timber_eu_rows.pressed_along,
+    "ec5_deflection": timber_eu_rows.sagging,
+    "ec5_vibration": timber_eu_rows.vibrating,
+    "vibration": timber_eu_rows.vibrating,
+    "ec5_members": timber_eu_rows.members,
+    "glulam_eu": timber_eu_rows.members,
+    "snow_us": load_rows.snow_us,
+    "snow_eu": load_rows.snow_eu,
+    "wind_us": load_rows.wind_us,
+    "wind_eu": load_rows.wind_eu,
+    "seismic_us": load_rows.earthquake_us,
+    "live_load_reduction": load_rows.reduced,
+    "load_combinations_us": load_rows.combined_us,
+    "combinations_eu": load_rows.combined_en,
+    "snow_and_combinations": load_rows.snow_and_combinations,
+    "fasteners": joint_rows.fasteners,
+    "shear_walls": joint_rows.shear_walls,
+    "wall_headers": joint_rows.headers,
+    "wall_studs": joint_rows.studs,
+    "creep_us": joint_rows.crept,
+    "stock_cutting": joint_rows.stock,
 }

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from balken.design.codes.eu import ec2_pads
+from balken.design.codes.eu import ec3
 from balken.design.codes.us import aci_pads, aisc
 from balken.design.codes.us.nds import columns
 from balken.design.codes.us.nds.bending import Batch, Tails, check
@@ -18,17 +18,16 @@ from balken.design.codes.us.nds.factors import (
     volume_factor,
 )
 from balken.design.codes.us.nds.values import reference
-from balken.design.concrete.bars import BARS
-from balken.design.notches import net_shear
-from balken.design.soil import pressure
+from balken.design.notches import net_shear, shear_over_pressed_notch
+from balken.design.soil import pressure, retaining, sizes
 from balken.design.strip_loads import OnStrip, Stretch, highest_line
 from balken.exchange.span_text import read_grade, read_species
 from balken.loads.cases import Combination
 from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
 from balken.model.project import Bore
-from balken.model.walls import Layer
-from balken.site.wall_weights import weight_of_layer
+from balken.model.walls import Layer, WallBuildUp
+from balken.site.wall_weights import weight_of_build_up, weight_of_layer
 from balken.units import FOOT, INCH, KPA, LB, PCF, PLF, PSF, PSI
 
 KIP = 1000 * LB
@@ -48,7 +47,7 @@ def _row_of_the_table(x: dict[str, Any]) -> Loading | None:
     return None
 
 
-def _lumber(x: dict[str, Any]) -> tuple[Any, Any]:
+def lumber(x: dict[str, Any]) -> tuple[Any, Any]:
     species = read_species(x["species"])
     grade = read_grade(x["grade"], species)
     section = sections_of("us")[x["nominal_size"]]
@@ -62,7 +61,7 @@ def stability_of(x: dict[str, Any]) -> float | None:
     if row is None:
         return None
     if "beam stability factor" in x["quantity"]:
-        section, value = _lumber(x)
+        section, value = lumber(x)
         star = value.fb * x["load_duration_CD"] * x["repetitive_Cr"]
         lu = x["unbraced_lu_in_bottom_edge"] * INCH
         return beam_stability(section.breadth, section.depth, lu, star, value.e_min, row)
@@ -89,9 +88,8 @@ def glulam(x: dict[str, Any]) -> float | None:
 
 
 def built_up(x: dict[str, Any]) -> float | None:
-    if "nailed" not in x["fastened"]:
-        return None  # bolted plies are not built here
-    section, value = _lumber({**x, "nominal_size": x["ply_nominal"]})
+    kf = columns.K_NAILED if "nailed" in x["fastened"] else columns.K_BOLTED
+    section, value = lumber({**x, "nominal_size": x["ply_nominal"]})
     lengths = (
         x["effective_length_bending_the_depth_ft"] * FOOT,
         x["effective_length_bending_the_plies_ft"] * FOOT,
@@ -99,35 +97,36 @@ def built_up(x: dict[str, Any]) -> float | None:
     star = value.fc * x["load_duration_CD"]
     plies = x["plies"]
     load, _ = columns.allowable(
-        plies * section.breadth, section.depth, star, value.e_min, lengths, plies=plies
+        plies * section.breadth, section.depth, star, value.e_min, lengths, plies=plies, kf=kf
     )
     return load / LB
 
 
 def notch(x: dict[str, Any]) -> float | None:
-    if "tension face" not in x["quantity"]:
-        return None  # birdsmouths and notches in the compression face are not reckoned with here
-    section, value = _lumber(x)
+    section, value = lumber(x)
+    if "compression face" in x["quantity"]:
+        left = x["depth_left_in"] * INCH
+        past = x["notch_runs_past_inner_edge_of_support_in"] * INCH
+        area = shear_over_pressed_notch(section.breadth, section.depth, left, past)
+        return value.fv * x["load_duration_CD"] * area / 1.5 / LB
     cut = section.depth - x["depth_left_in"] * INCH
     share = net_shear(section.depth, Bore("V1", "m", "notch", 0.0, cut), 0.0)
     return value.fv * x["load_duration_CD"] * section.area / 1.5 * share / LB
 
 
 def leaning(x: dict[str, Any]) -> float | None:
-    lumber, gap = _lumber(x), x["spacing_in"] * INCH
+    wood, gap = lumber(x), x["spacing_in"] * INCH
     if x["quantity"].startswith("bending utilisation of the tail"):
         line = np.array([[x["dead_load_psf"]], [0.0], [0.0], [x["snow_load_psf"]]]) * PSF * gap
         reach, neck = x["level_overhang_in"] * INCH, x["depth_left_above_the_seat_in"] * INCH
-        return _one(
-            lumber, x, line, 1e3, Tails(*(np.array([v]) for v in (reach, neck, 0.0, 1e3))), 5
-        )
+        return _one(wood, x, line, 1e3, Tails(*(np.array([v]) for v in (reach, neck, 0.0, 1e3))), 5)
     if not x["quantity"].startswith("utilisation (3.9-3)"):
         return None
     half, slope = x["span_L_ft"] * FOOT / 2, x["rise_per_12"] / 12
     line = np.array([[x["dead_load_psf"]], [0.0], [0.0], [x["roof_or_snow_load_psf"]]]) * PSF * gap
     steep = math.hypot(1.0, slope)
-    tails = Tails(*(np.array([v]) for v in (0.0, lumber[0].depth, steep / slope, half * steep)))
-    return _one(lumber, x, line, half, tails, 7)
+    tails = Tails(*(np.array([v]) for v in (0.0, wood[0].depth, steep / slope, half * steep)))
+    return _one(wood, x, line, half, tails, 7)
 
 
 def _one(
@@ -174,6 +173,14 @@ def point_load(x: dict[str, Any]) -> float | None:
     if x["quantity"].startswith("soil pressure under the post"):
         width = x[f"footing_width_{end}"] * unit
         return most / width / (KPA if metric else PSF)
+    if x["quantity"].startswith("footing width needed under the post"):
+        if metric:
+            bearing, weight = x["soil_bearing_kN_m2"] * KPA, x["concrete_kN_m3"] * 1e-6
+        else:
+            bearing, weight = x["soil_bearing_psf"] * PSF, x["concrete_pcf"] * PCF
+        heights = (x[f"stem_height_{end}"] * unit, x[f"footing_thickness_{end}"] * unit)
+        at = (post, x[f"post_length_{end}"] * unit)
+        return sizes.width_under_post(line, at, heights, bearing, weight) / unit
     return None
 
 
@@ -183,10 +190,54 @@ def earth(x: dict[str, Any]) -> float | None:
             x["wall_height_ft"] * FOOT, x["fill_height_ft"] * FOOT, x["equivalent_fluid_pcf"] * PCF
         ).top
         return x["bolt_Z_lb"] * LB * x["CD"] / top / INCH
+    if "footing_width_ft" not in x:
+        return None
+    wall = retaining.Retaining(
+        x["fill_height_ft"] * FOOT,
+        x["stem_in"] * INCH,
+        (x["footing_width_ft"] * FOOT, x["footing_thickness_in"] * INCH),
+        x["toe_ft"] * FOOT,
+        x["equivalent_fluid_pcf"] * PCF,
+        x["soil_pcf"] * PCF,
+        x["concrete_pcf"] * PCF,
+    )
+    found = retaining.stability(wall)
+    if x["quantity"].startswith("safety against overturning"):
+        return found.against_turning
+    if x["quantity"].startswith("safety against sliding"):
+        return found.against_sliding(x["friction"])
+    if x["quantity"].startswith("greatest soil pressure"):
+        return retaining.pressure(wall).highest / PSF
     return None
 
 
+def _compressed(x: dict[str, Any]) -> float:
+    fy, area = x["Fy_ksi"] * KSI, x["A_in2"] * INCH**2
+    stress = aisc.critical_stress(fy, x["effective_length_ft"] * FOOT / (x["r_in"] * INCH))
+    if "web_h_over_tw" in x:
+        thick = x["web_thickness_in"] * INCH
+        area = aisc.slender_web_area(area, x["web_h_over_tw"] * thick, thick, fy, stress)
+    return stress * area / aisc.COMPRESSION / KIP
+
+
+def _on_web(x: dict[str, Any]) -> float | None:
+    fy, bearing = x["Fy_ksi"] * KSI, x["bearing_length_lb_in"] * INCH
+    inside, web = not x["at_member_end"], x["web_tw_in"] * INCH
+    if "yielding" in x["quantity"]:
+        held = aisc.web_yielding(fy, web, x["k_design_in"] * INCH, bearing, inside=inside)
+        return held / KIP
+    plates = (x["depth_d_in"] * INCH, web, x["flange_tf_in"] * INCH)
+    return aisc.web_crippling(fy, plates, bearing, inside=inside) / KIP
+
+
 def steel(x: dict[str, Any]) -> float | None:
+    if x["quantity"].startswith("allowable compression"):
+        return _compressed(x)
+    if x["quantity"].startswith("allowable force on the web"):
+        return _on_web(x)
+    if x["quantity"].startswith("utilisation of the wood plate"):
+        area = x["flange_width_in"] * x["bearing_length_in"] * INCH**2
+        return x["reaction_kip"] * KIP / area / (x["Fc_perp_psi"] * PSI * x["Cb"])
     if "Zx_in3" not in x:
         return None
     i = INCH
@@ -238,17 +289,39 @@ def rectangular_pads(x: dict[str, Any]) -> float | None:
     return None
 
 
-def bars(x: dict[str, Any]) -> float | None:
-    if x["quantity"].startswith("tension development length") and x["cover_and_spacing"] == "good":
-        bar = next(b for b in BARS["us"] if b.name == f"#{x['bar_no']}")
-        return aci_pads.development(bar, x["fc_psi"] * PSI, x["fy_psi"] * PSI) / INCH
-    if x["quantity"].startswith("design anchorage length"):
-        bar = next(b for b in BARS["metric"] if b.diameter == x["bar_mm"])
-        return ec2_pads.anchorage(bar, x["fck_N_mm2"], 500.0)
+def steel_eu(x: dict[str, Any]) -> float | None:
+    h, b, fy = x["h_mm"], x["b_mm"], x["fy_N_mm2"]
+    if x["quantity"].startswith("flexural buckling resistance"):
+        curve = ec3.buckling_curve(h, b, 40.0, x["axis"])
+        length = x["buckling_length_m"] * 1000
+        return ec3.compression(x["A_cm2"] * 100, x["i_cm"] * 10, length, fy, curve) / 1000
+    if x["quantity"].startswith("lateral-torsional buckling resistance"):
+        critical = ec3.critical_moment(
+            x["length_m"] * 1000,
+            x["Iz_cm4"] * 1e4,
+            x["It_cm4"] * 1e4,
+            x["Iw_cm6"] * 1e6,
+            x["C1"],
+        )
+        found = ec3.moment(x["Wpl_y_cm3"] * 1e3, fy, critical, ec3.lateral_curve(h, b))
+        return found / 1e6
     return None
 
 
 def wall_weights(x: dict[str, Any]) -> float | None:
+    if "layers" in x:
+        metric = "thickness_mm" in x["layers"][0]
+        layers = tuple(
+            Layer(
+                v["what"],
+                v["thickness_mm"] if metric else v["thickness_in"] * INCH,
+                "core",
+                v["density_kN_m3"] * 1e-6 if metric else v["density_pcf"] * PCF,
+                v.get("solid_fraction", 1.0),
+            )
+            for v in x["layers"]
+        )
+        return weight_of_build_up(WallBuildUp("x", layers)) / (KPA if metric else PSF)
     if x["quantity"].endswith("table value") and x["wall"] == "one clay brick wythe":
         layer = Layer("clay brick", (x["nominal_thickness_in"] - 0.375) * INCH, "cladding")
         return weight_of_layer(layer) * layer.thickness / PSF

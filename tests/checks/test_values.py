@@ -9,16 +9,6 @@ from typing import Any
 import pytest
 from adapters import ADAPTERS
 
-# Rows the program contradicts on purpose, with the reason; they are reported as expected failures,
-# never as passed.
-DISPUTED = {
-    "design_values-014": (
-        "NDS-2018 5.3.6 has x = 20 for Southern Pine, which gives 0.9123; the row was worked with"
-        " x = 10"
-    ),
-}
-
-
 def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
     if "row" in metafunc.fixturenames:
         path = Path(metafunc.config.getoption("--values"))
@@ -49,10 +39,6 @@ def test_value(row: dict[str, Any]) -> None:
         pytest.skip(f"not covered: {row['topic']} without or with another {missing}")
     if found is None:
         pytest.skip(f"not covered: {row['topic']}, {inputs.get('quantity')}")
-    if row["id"] in DISPUTED and found != pytest.approx(
-        float(row["expected"]), abs=float(row["tolerance"]), rel=0.0
-    ):
-        pytest.xfail(DISPUTED[row["id"]])
     assert found == pytest.approx(float(row["expected"]), abs=float(row["tolerance"]), rel=0.0), (
         row["source"]
     )

@@ -56,6 +56,22 @@ def net_shear(depth: float, bore: Bore, to_end: float) -> float:
     return left**3 if bore.kind == "notch" and to_end <= END * depth else left
 
 
+def shear_over_pressed_notch(breadth: float, depth: float, left: float, past: float) -> float:
+    """What a notch in the edge in compression at an end leaves of the area that shear works on,
+    mm²: b (d − (d − dₙ) e / dₙ) (NDS-2018 3.4.3.2(e)).
+
+    Args:
+        breadth: mm.
+        depth: of the whole, mm.
+        left: dₙ under the notch, mm.
+        past: e, how far the notch runs past the inner edge of the support, mm; no more than dₙ
+            counts, and beyond that the piece is as shallow as dₙ.
+    """
+    if past > left:
+        return breadth * left
+    return breadth * (depth - (depth - left) / left * past)
+
+
 def bored_check(
     bores: Sequence[Bore], loaded: Loaded, strength: Strength, effects: Effects
 ) -> Check | None:

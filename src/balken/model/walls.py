@@ -33,6 +33,10 @@ class Layer(Record, frozen=True):
     material: Annotated[str, Meta(min_length=1, max_length=80)]
     thickness: Annotated[float, Meta(gt=0, le=2000)]
     role: LayerRole
+    density: Annotated[float, Meta(ge=0, le=1e-3)] | None = None
+    """Weight typed, N/mm³; None where it is that of the material's name."""
+    solid: Annotated[float, Meta(gt=0, le=1)] = 1.0
+    """How much of it is material and not hollow."""
 
 
 class Module(Record, frozen=True):

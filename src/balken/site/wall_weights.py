@@ -55,16 +55,19 @@ MASONRY: Final = ("block", "masonry", "brick", "stone", "concrete", "cmu")
 
 
 def weight_of_layer(layer: Layer) -> float:
-    """Weight of a layer's material, N/mm³."""
+    """Weight of a layer, N/mm³: what was typed, else that of its material; less where it is
+    hollow."""
+    if layer.density is not None:
+        return layer.density * layer.solid
     known = _row_of(layer.material)
     if known is not None:
-        return known
-    return UNKNOWN if layer.role in ("core", "cladding") else UNKNOWN_LIGHT
+        return known * layer.solid
+    return (UNKNOWN if layer.role in ("core", "cladding") else UNKNOWN_LIGHT) * layer.solid
 
 
 def known_material(layer: Layer) -> bool:
-    """Whether a layer's material is one whose weight is known."""
-    return _row_of(layer.material) is not None
+    """Whether a layer's weight was typed, or its material is one whose weight is known."""
+    return layer.density is not None or _row_of(layer.material) is not None
 
 
 def _row_of(material: str) -> float | None:

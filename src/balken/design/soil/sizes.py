@@ -30,6 +30,28 @@ def pad_side(load: float, bearing: float, thickness: float = 0.0, weight: float 
     return math.sqrt(load / _left_over(bearing, thickness, weight))
 
 
+def width_under_post(
+    line_load: float,
+    post: tuple[float, float],
+    heights: tuple[float, float],
+    bearing: float,
+    weight: float,
+) -> float:
+    """The width a strip needs where a post stands on its wall, mm: the post's load goes out 1:1
+    both ways along the wall through stem and footing (statics; common practice, no source).
+
+    Args:
+        line_load: of the wall, without the footing, N/mm.
+        post: load, N, and length along the wall, mm.
+        heights: of the stem and of the footing, mm.
+        bearing: of the soil, N/mm².
+        weight: of concrete, N/mm³.
+    """
+    load, length = post
+    spread = load / (length + 2 * sum(heights))
+    return (line_load + spread) / _left_over(bearing, heights[1], weight)
+
+
 def _left_over(bearing: float, thickness: float, weight: float) -> float:
     net = bearing - thickness * weight
     if net <= 0:

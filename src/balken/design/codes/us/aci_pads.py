@@ -4,7 +4,6 @@ in psi."""
 import math
 from typing import Final
 
-from balken.design.concrete.bars import Bar
 from balken.errors import BalkenError
 from balken.loads.cases import Combination
 from balken.model.cases import Cases
@@ -104,17 +103,6 @@ def punching(
         factor = min(4.0, 2 + 4 / slender, 2 + alpha * depth / round_it)
         found.append((force, PHI_SHEAR * factor * math.sqrt(fc / PSI) * PSI * round_it * depth))
     return max(found, key=lambda f: f[0] / f[1])
-
-
-def development(bar: Bar, fc: float, fy: float) -> float:
-    """The length a bar needs to hold, mm: fy / (25 √f'c) diameters up to #6, fy / (20 √f'c)
-    beyond, no less than 12 in (ACI 318-19 25.4.2.3, 25.4.2.1)."""
-    divisor = 25.0 if bar.diameter <= LAST_SMALL else 20.0
-    return max(12 * INCH, (fy / PSI) / (divisor * math.sqrt(fc / PSI)) * bar.diameter)
-
-
-LAST_SMALL: Final = 0.75 * INCH + 0.1
-"""#6, mm."""
 
 
 def band_factor(along: float, across: float) -> float:

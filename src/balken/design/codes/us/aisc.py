@@ -288,14 +288,38 @@ def _lost(
     return width * thick * (1 - min(1.0, (1 - c[0] * share) * share))
 
 
+def elastic_stress(slender: float) -> float:
+    """F_e for L_c / r, N/mm² (E3-4)."""
+    return math.pi**2 * E / slender**2 if slender > 0 else math.inf
+
+
+def critical_stress(fy: float, slender: float) -> float:
+    """F_cr of a column for L_c / r, N/mm² (E3-2, E3-3)."""
+    euler = elastic_stress(slender)
+    return math.pow(0.658, fy / euler) * fy if fy / euler <= 2.25 else 0.877 * euler
+
+
+def slender_web_area(area: float, web: float, thick: float, fy: float, stress: float) -> float:
+    """A_e of a rolled I whose web alone may be slender, mm² (E7-2 to E7-5 with c1 0.18, c2 1.31).
+
+    Args:
+        area: of the whole section, mm².
+        web: its clear height, mm.
+        thick: of the web, mm.
+        fy: N/mm².
+        stress: F_cr of the whole section, N/mm².
+    """
+    return area - _lost(web, thick, 1.49 * math.sqrt(E / fy), (0.18, 1.31), fy, stress)
+
+
 def compression(section: Section, length: float) -> tuple[float, tuple[Line, ...]]:
     """The allowable compression of a column held at both ends, N (E3-1 to E3-4 with A_e of
     E7, K = 1)."""
     item = _product(section)
     r = math.sqrt(min(section.inertia, section.weak_inertia) / section.area)
     slender = length / r
-    euler = math.pi**2 * E / slender**2 if slender > 0 else math.inf
-    stress = 0.658 ** (item.fy / euler) * item.fy if item.fy / euler <= 2.25 else 0.877 * euler
+    euler = elastic_stress(slender)
+    stress = critical_stress(item.fy, slender)
     area = effective_area(section, stress)
     less = (
         (Line("Ae", area, "steel", "AISC 360 E7", "slender plates in part"),)
@@ -333,17 +357,44 @@ def web_bearing(section: Section, bearing: float, to_end: float) -> float:
     if item.family != "steel i":
         return math.inf
     k, d, tw, tf = item.flange + item.radius, item.depth, item.web, item.flange
-    inside = to_end >= d
-    yielding = item.fy * tw * ((5.0 if inside else 2.5) * k + bearing)
+    yielding = web_yielding(item.fy, tw, k, bearing, inside=to_end >= d)
+    return min(yielding, web_crippling(item.fy, (d, tw, tf), bearing, inside=to_end >= d / 2))
+
+
+def web_yielding(fy: float, web: float, k: float, bearing: float, *, inside: bool) -> float:
+    """Allowable force on a web by local yielding, N (J10-2, J10-3).
+
+    Args:
+        fy: N/mm².
+        web: its thickness, mm.
+        k: from the outer face of the flange to the toe of the fillet, mm.
+        bearing: length, mm.
+        inside: the force is farther from the end than the depth of the beam.
+    """
+    return fy * web * ((5.0 if inside else 2.5) * k + bearing) / YIELDING
+
+
+def web_crippling(
+    fy: float, plates: tuple[float, float, float], bearing: float, *, inside: bool
+) -> float:
+    """Allowable force on a web by local crippling, N (J10-4, J10-5a, J10-5b).
+
+    Args:
+        fy: N/mm².
+        plates: depth of the beam, thickness of its web and of its flange, mm.
+        bearing: length, mm.
+        inside: the force is half the depth or more from the end.
+    """
+    d, tw, tf = plates
     thin = math.pow(tw / tf, 1.5)
-    root = math.sqrt(E * item.fy * tf / tw)
-    if to_end >= d / 2:
-        cripples = 0.80 * tw**2 * (1 + 3 * bearing / d * thin) * root
+    root = math.sqrt(E * fy * tf / tw)
+    if inside:
+        held = 0.80 * tw**2 * (1 + 3 * bearing / d * thin) * root
     elif bearing / d <= 0.2:
-        cripples = 0.40 * tw**2 * (1 + 3 * bearing / d * thin) * root
+        held = 0.40 * tw**2 * (1 + 3 * bearing / d * thin) * root
     else:
-        cripples = 0.40 * tw**2 * (1 + (4 * bearing / d - 0.2) * thin) * root
-    return min(yielding / YIELDING, cripples / CRIPPLING)
+        held = 0.40 * tw**2 * (1 + (4 * bearing / d - 0.2) * thin) * root
+    return held / CRIPPLING
 
 
 def _product(section: Section) -> Product:

@@ -3,7 +3,7 @@
 from typing import Final
 
 from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched
-from balken.design.codes.us import aci_pads, aci_plain, aci_walls
+from balken.design.codes.us import aci_bars, aci_pads, aci_plain, aci_walls
 from balken.design.lines import Check, Line
 from balken.loads.cases import COMBINATIONS
 from balken.model.foundations import Site
@@ -82,7 +82,7 @@ GROUND: Final = GroundCode(
         aci_pads.steel_for,
         _least_in_pad,
         aci_pads.band_factor,
-        aci_pads.development,
+        aci_bars.development,
         aci_pads.one_way,
         "ACI 318-19 13.2.7, 22.2",
         "ACI 318-19 22.5.5, 13.2.6.2",

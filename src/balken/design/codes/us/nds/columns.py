@@ -10,7 +10,9 @@ C_SAWN: Final = 0.8
 C_GLUED: Final = 0.9
 """c of sawn lumber, and of glued laminated timber and composite lumber (NDS 3.7.1.5)."""
 K_NAILED: Final = 0.6
-"""K_f about the axis across which plies may slip, nailed (NDS 15.3.2.4)."""
+K_BOLTED: Final = 0.75
+"""K_f about the axis across which plies may slip, nailed by 15.3.3 and bolted by 15.3.4 (NDS
+15.3.2)."""
 SLENDEREST: Final = 50.0
 """Slenderness of a column at most (NDS 3.7.1.4)."""
 
@@ -42,6 +44,7 @@ def allowable(
     lengths: tuple[float, float],
     c: float = C_SAWN,
     plies: int = 1,
+    kf: float = K_NAILED,
 ) -> tuple[float, tuple[Line, ...]]:
     """The allowable axial load and how it was found.
 
@@ -53,14 +56,14 @@ def allowable(
         lengths: effective, for buckling in the direction of the depth and of the breadth; 0 where
             held all along.
         c: for the material.
-        plies: of a nailed built-up column; those slip when it buckles in the direction of its
-            breadth. NDS 15.3 is written for sawn plies nailed by 15.3.3; of LVL it is taken by
-            analogy.
+        plies: of a built-up column; those slip when it buckles in the direction of its breadth. NDS
+            15.3 is written for two to five sawn plies; of LVL it is taken by analogy.
+        kf: how plies are joined: nailed, or bolted.
     """
     stiff, limp = e_min if isinstance(e_min, tuple) else (e_min, e_min)
     ratios = (lengths[0] / depth, lengths[1] / breadth)
-    kf = K_NAILED if plies > 1 else 1.0
-    cps = (stability(fc_star, stiff, ratios[0], c), stability(fc_star, limp, ratios[1], c, kf))
+    slip = kf if plies > 1 else 1.0
+    cps = (stability(fc_star, stiff, ratios[0], c), stability(fc_star, limp, ratios[1], c, slip))
     weak = cps[1] <= cps[0]
     cp = min(cps)
     area = breadth * depth
@@ -69,16 +72,15 @@ def allowable(
         Line("Fc*", fc_star, "stress", "NDS 3.7.1"),
         Line("E′min", limp if weak else stiff, "stress"),
         Line("c", c, "factor", "NDS 3.7.1.5"),
-        *(
-            (Line("Kf", kf, "factor", "NDS 15.3.2.4", "plies nailed by 15.3.3"),)
-            if plies > 1 and weak
-            else ()
-        ),
+        *((Line("Kf", slip, "factor", "NDS 15.3.2", _JOINED[kf]),) if plies > 1 and weak else ()),
         Line("CP", cp, "factor", "NDS 3.7-1"),
         Line("Fc′", fc_star * cp, "stress", "NDS 4.3.1"),
         Line("A", area, "steel", how="b d"),
     )
     return fc_star * cp * area, lines
+
+
+_JOINED: Final = {K_NAILED: "plies nailed by 15.3.3", K_BOLTED: "plies bolted by 15.3.4"}
 
 
 def slenderness(breadth: float, depth: float, length: float) -> float:

@@ -1,0 +1,66 @@
+"""Factors of EN 1995-1-1 on strength and stiffness: duration and moisture, partial factors, size,
+load sharing."""
+
+import math
+from typing import Final, Literal
+
+from balken.design.codes.eu.ec5.values import Material, Timber
+
+Duration = Literal["permanent", "long", "medium", "short", "instantaneous"]
+"""How long a load lasts (EN 1995-1-1 table 2.1): of a combination the shortest in it (3.1.3(2))."""
+DURATIONS: Final[tuple[Duration, ...]] = ("permanent", "long", "medium", "short", "instantaneous")
+ServiceClass = Literal[1, 2, 3]
+"""Of moisture: 1 heated inside, 2 under cover, 3 open to the weather (EN 1995-1-1 2.3.1.3)."""
+
+_KMOD: Final[dict[ServiceClass, tuple[float, ...]]] = {
+    1: (0.60, 0.70, 0.80, 0.90, 1.10),
+    2: (0.60, 0.70, 0.80, 0.90, 1.10),
+    3: (0.50, 0.55, 0.65, 0.70, 0.90),
+}
+_KDEF: Final[dict[ServiceClass, float]] = {1: 0.60, 2: 0.80, 3: 2.00}
+GAMMA_M: Final[dict[Material, float]] = {"solid timber": 1.30, "glulam": 1.25}
+"""EN 1995-1-1 table 2.3."""
+KSYS: Final = 1.1
+"""Of several equally spaced like members joined by something that shares load between them (EN
+1995-1-1 6.6(2))."""
+KCR: Final = 0.67
+"""Of the breadth of solid timber and glulam, what cracks leave for shear (EN 1995-1-1 6.1.7(2))."""
+KM: Final = 0.7
+"""How far bending about one axis counts beside that about the other, of rectangles of solid timber
+and glulam (EN 1995-1-1 6.1.6(2))."""
+_SIZE: Final[dict[Material, tuple[float, float, float]]] = {
+    "solid timber": (150.0, 0.2, 1.3),
+    "glulam": (600.0, 0.1, 1.1),
+}
+_HEAVIEST_WITH_SIZE = 700.0
+"""Solid timber over this ρk has no size factor, kg/m³ (EN 1995-1-1 3.2(3))."""
+
+
+def kmod(service: ServiceClass, duration: Duration) -> float:
+    """What duration and moisture leave of strength (EN 1995-1-1 table 3.1: solid timber and
+    glulam alike)."""
+    return _KMOD[service][DURATIONS.index(duration)]
+
+
+def kdef(service: ServiceClass) -> float:
+    """How far creep adds to what sags at once (EN 1995-1-1 table 3.2: solid timber and glulam
+    alike, wood dry when it is built in)."""
+    return _KDEF[service]
+
+
+def kh(timber: Timber, size: float) -> float:
+    """What a shallower piece is stronger by (EN 1995-1-1 3.2(3), 3.3(3)).
+
+    Args:
+        timber: of which class.
+        size: depth in bending, or the larger side in tension, mm.
+    """
+    if timber.material == "solid timber" and timber.density > _HEAVIEST_WITH_SIZE:
+        return 1.0
+    whole, power, most = _SIZE[timber.material]
+    return min(most, max(1.0, math.pow(whole / size, power)))
+
+
+def design_value(characteristic: float, timber: Timber, kmod: float) -> float:
+    """What a characteristic strength is worth in a combination, N/mm² (EN 1995-1-1 2.14)."""
+    return kmod * characteristic / GAMMA_M[timber.material]

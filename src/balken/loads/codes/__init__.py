@@ -1,0 +1,1 @@
+"""What the codes say of loads, each code on its own."""
