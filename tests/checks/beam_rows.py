@@ -8,11 +8,12 @@ import numpy as np
 from balken.analysis.beams import Diagrams, Floats, greatest_moment, greatest_sag
 from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, at_places, work
 from balken.design.beam_checks import Answer, Asked, judge
+from balken.design.codes import TIMBER
 from balken.design.codes.us.nds import columns
 from balken.design.codes.us.nds.factors import adjusted
 from balken.design.codes.us.nds.values import reference
+from balken.design.codes.us.strengths import strength_of
 from balken.design.effects import Loaded, effects_of
-from balken.design.strength import strength_of
 from balken.exchange.span_text import read_grade, read_species
 from balken.framing import kinds
 from balken.framing.member import Support
@@ -144,7 +145,7 @@ def _answer(x: dict[str, Any]) -> Answer:
     strength = strength_of(section, species, grade, span)
     assert strength is not None
     unbraced = span if "ends only" in x["member"] else 0.0
-    loaded = Loaded(member, NOTHING, ())
+    loaded = Loaded(member, NOTHING, (), TIMBER["us"].sums(1))
     (effects,) = effects_of([loaded])
     assert effects is not None
     return judge(Asked(loaded, strength, 360.0, 240.0, unbraced), effects)

@@ -9,23 +9,24 @@ import numpy as np
 from balken.design.codes.eu import ec3
 from balken.design.codes.us import aci_pads, aisc
 from balken.design.codes.us.nds import columns
-from balken.design.codes.us.nds.bending import Batch, Tails, check
+from balken.design.codes.us.nds.bending import check
 from balken.design.codes.us.nds.factors import (
-    Loading,
     adjusted,
     beam_stability,
     effective_length,
     volume_factor,
 )
+from balken.design.codes.us.nds.notches import net_shear, shear_over_pressed_notch
 from balken.design.codes.us.nds.values import reference
-from balken.design.notches import net_shear, shear_over_pressed_notch
+from balken.design.codes.us.strengths import strength_of
 from balken.design.soil import pressure, retaining, sizes
+from balken.design.spanning import Batch, Tails
+from balken.design.strength import Cut, Loading
 from balken.design.strip_loads import OnStrip, Stretch, highest_line
 from balken.exchange.span_text import read_grade, read_species
 from balken.loads.cases import Combination
 from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
-from balken.model.project import Bore
 from balken.model.walls import Layer, WallBuildUp
 from balken.site.wall_weights import weight_of_build_up, weight_of_layer
 from balken.units import FOOT, INCH, KPA, LB, PCF, PLF, PSF, PSI
@@ -110,7 +111,10 @@ def notch(x: dict[str, Any]) -> float | None:
         area = shear_over_pressed_notch(section.breadth, section.depth, left, past)
         return value.fv * x["load_duration_CD"] * area / 1.5 / LB
     cut = section.depth - x["depth_left_in"] * INCH
-    share = net_shear(section.depth, Bore("V1", "m", "notch", 0.0, cut), 0.0)
+    species = read_species(x["species"])
+    piece = strength_of(section, species, read_grade(x["grade"], species), 1e3)
+    assert piece is not None
+    share = net_shear(piece, Cut(notch=True, size=cut, to_support=0.0, depth=section.depth))
     return value.fv * x["load_duration_CD"] * section.area / 1.5 * share / LB
 
 

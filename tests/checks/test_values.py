@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 from adapters import ADAPTERS
 
+
 def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
     if "row" in metafunc.fixturenames:
         path = Path(metafunc.config.getoption("--values"))

@@ -7,7 +7,8 @@ import pytest
 from small_projects import PROJECTS, Raw, check_of, one, ratio, told, worked
 
 from balken.design.codes.eu.ec2_pads import anchorage, punching
-from balken.design.codes.us.aci_pads import band_factor, development
+from balken.design.codes.us.aci_bars import development
+from balken.design.codes.us.aci_pads import band_factor
 from balken.design.codes.us.irc_soil import SOIL_CLASSES, width_2021
 from balken.design.concrete.bars import Bar
 from balken.design.lines import Check

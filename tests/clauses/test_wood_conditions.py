@@ -12,7 +12,7 @@ from balken.design.codes.us.nds.bending import repetitive
 from balken.design.codes.us.nds.factors import depth_factor, effective_length
 from balken.design.codes.us.nds.values import reference
 from balken.framing import kinds
-from balken.loads.unbalanced_snow import drift_on
+from balken.loads.codes.us.snow import drift_on
 from balken.model.project import Wall
 from balken.units import FOOT, INCH, PCF, PSF, PSI
 from balken.works.building import work_out

@@ -4,11 +4,14 @@ capacity."""
 import pytest
 
 from balken.design.beam_checks import Asked, explain_answer, judge
+from balken.design.codes import TIMBER
 from balken.design.codes.us import aisc
 from balken.design.codes.us.nds import columns
+from balken.design.codes.us.strengths import RULES, WOOD, strength_of
 from balken.design.effects import Loaded, diagram_of, effects_of
-from balken.design.seats import UNKNOWN, seats_of
-from balken.design.strength import Strength, strength_of
+from balken.design.seats import seats_of
+from balken.design.strength import Strength
+from balken.design.under import UNKNOWN
 from balken.framing import kinds
 from balken.framing.member import Member, Support
 from balken.framing.pieces import Cut, level_piece
@@ -21,7 +24,8 @@ from named import the
 
 KIP = 1000 * LB
 
-SOFT = Strength(1e9, 1e9, 1e12, breadth=100.0, depth=300.0)
+SUMS = TIMBER["us"].sums(1)
+SOFT = Strength(RULES, WOOD, 1e9, 1e9, 1e12, breadth=100.0, depth=300.0)
 
 
 def beam(length: float, at: tuple[float, ...], line: tuple[float, float, float, float]) -> Member:
@@ -50,7 +54,14 @@ def test_live_load_stands_where_it_is_worst() -> None:
     # Aid 6, cases 29, 31).
     w, length = 2.0, 4000.0
     (effects,) = effects_of(
-        [Loaded(beam(2 * length, (0.0, length, 2 * length), Cases(1.0, w, 0.0, 0.0)), NOTHING, ())],
+        [
+            Loaded(
+                beam(2 * length, (0.0, length, 2 * length), Cases(1.0, w, 0.0, 0.0)),
+                NOTHING,
+                (),
+                SUMS,
+            )
+        ],
     )
     assert effects is not None
     k = next(i for i, c in enumerate(effects.combinations) if c.name == "D + L")
@@ -65,7 +76,7 @@ def test_live_load_stands_where_it_is_worst() -> None:
 def test_a_cantilever_may_sag_twice_as_much_for_its_length() -> None:
     span, out, w = 4000.0, 1000.0, 3.0
     member = beam(span + out, (0.0, span), Cases(0.0, w, 0.0, 0.0))
-    (effects,) = effects_of([Loaded(member, NOTHING, ())])
+    (effects,) = effects_of([Loaded(member, NOTHING, (), SUMS)])
     assert effects is not None
     assert effects.cantilever.tolist() == [False, True]
     assert effects.spans.tolist() == [span, out]
@@ -74,17 +85,19 @@ def test_a_cantilever_may_sag_twice_as_much_for_its_length() -> None:
     rise, sink = w * span**3 * out / 24, w * out**3 * (4 * span + 3 * out) / 24
     assert rise > sink
     assert effects.live[-1, 1] == pytest.approx(rise, rel=1e-6)
-    answer = judge(Asked(Loaded(member, NOTHING, ()), SOFT, 360.0, 240.0), effects)
+    answer = judge(Asked(Loaded(member, NOTHING, (), SUMS), SOFT, 360.0, 240.0), effects)
     in_span = float(effects.live[-1, 0]) / 1e12 * 360 / span
     assert answer.ratios[2] == pytest.approx(max(in_span, rise / 1e12 * 360 / (2 * out)))
 
 
 def test_camber_takes_from_the_total_and_not_from_the_live_load() -> None:
     member = beam(6000.0, (0.0, 6000.0), Cases(2.0, 3.0, 0.0, 0.0))
-    (effects,) = effects_of([Loaded(member, NOTHING, ())])
+    (effects,) = effects_of([Loaded(member, NOTHING, (), SUMS)])
     assert effects is not None
-    plain = judge(Asked(Loaded(member, NOTHING, ()), SOFT, 360.0, 240.0), effects)
-    raised = judge(Asked(Loaded(member, NOTHING, ()), SOFT, 360.0, 240.0, camber=10.0), effects)
+    plain = judge(Asked(Loaded(member, NOTHING, (), SUMS), SOFT, 360.0, 240.0), effects)
+    raised = judge(
+        Asked(Loaded(member, NOTHING, (), SUMS), SOFT, 360.0, 240.0, camber=10.0), effects
+    )
     assert raised.ratios[2] == plain.ratios[2]
     assert plain.ratios[3] - raised.ratios[3] == pytest.approx(10.0 * 240 / 6000)
 
@@ -96,10 +109,12 @@ def test_an_i_joist_is_checked_by_what_its_maker_publishes() -> None:
     strength = strength_of(section_of(item), "", "", 4000.0)
     assert strength is not None
     member = beam(4000.0, (0.0, 4000.0), Cases(0.5, 1.0, 0.0, 0.0))
-    (effects,) = effects_of([Loaded(member, NOTHING, ())])
+    (effects,) = effects_of([Loaded(member, NOTHING, (), SUMS)])
     assert effects is not None
-    seats = seats_of(member, section_of(item), strength, (UNKNOWN, UNKNOWN))
-    answer = judge(Asked(Loaded(member, NOTHING, ()), strength, 480.0, 240.0, seats=seats), effects)
+    seats = seats_of(TIMBER["us"], member, section_of(item), strength, (UNKNOWN, UNKNOWN))
+    answer = judge(
+        Asked(Loaded(member, NOTHING, (), SUMS), strength, 480.0, 240.0, seats=seats), effects
+    )
     assert answer.ratios[0] == pytest.approx(1.5 * 4000**2 / 8 / 6.0e6)
     assert answer.ratios[1] == pytest.approx(3000 / 8.0e3)
     assert answer.ratios[4] == pytest.approx(3000 / 5.0e3)
@@ -114,7 +129,9 @@ def test_an_i_joist_is_checked_by_what_its_maker_publishes() -> None:
 
 def test_point_loads_show_as_steps_of_the_diagram() -> None:
     member = beam(4000.0, (0.0, 4000.0), NOTHING)
-    loaded = Loaded(member, NOTHING, (Parcel(1000.0, 0.0, Cases(8000.0, 0.0, 0.0, 0.0), "j"),))
+    loaded = Loaded(
+        member, NOTHING, (Parcel(1000.0, 0.0, Cases(8000.0, 0.0, 0.0, 0.0), "j"),), SUMS
+    )
     diagram = diagram_of(loaded, SOFT.ei)
     assert diagram is not None
     there = [v for x, v in zip(diagram.x, diagram.shear) if abs(x - 1000.0) < 1e-6]
@@ -187,7 +204,7 @@ def test_overhangs_at_either_end_are_told_apart_in_one_batch() -> None:
             rests,
             line=Cases(1.0, 2.0, 0.0, 0.0),
         )
-        return Loaded(made, NOTHING, ())
+        return Loaded(made, NOTHING, (), SUMS)
 
     both = [piece("A", (1000.0, 4955.0)), piece("B", (45.0, 4000.0))]
     together = effects_of(both)

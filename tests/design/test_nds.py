@@ -9,9 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from balken.design.codes.us.nds import factors
-from balken.design.codes.us.nds.bending import CHECKS, Batch, check, explain
+from balken.design.codes.us.nds.bending import check, explain
 from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.lines import format_value
+from balken.design.spanning import CHECKS, Batch
 from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.loads.cases import Combination

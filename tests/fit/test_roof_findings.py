@@ -16,6 +16,7 @@ from balken.model.project import Project
 from balken.model.roofs import Rafters, RoofSide
 from balken.units import FOOT, INCH, PSF, PSI
 from balken.works.building import checks_of, work_out
+from balken.works.terms import terms_of
 from balken.works.thrust import thrust_of
 from buildings import house, walled
 from named import the
@@ -43,7 +44,7 @@ def test_rafters_that_nothing_ties_push_their_walls_apart(plain: Project) -> Non
     assert not [f for f in told(found.mend.apply(loose)) if "push" in f.text]
     checked = work_out(loose)
     rafter = checked.structure.of(kinds.RAFTER)[4]
-    force, name = push_of(checked.project.roofs[0], rafter)
+    force, name, _ = push_of(terms_of(checked.project), checked.project.roofs[0], rafter)
     # IRC R802.5.2, its statics: w L² / 8 h. Rafters at the spacing, dead load on the slope, snow;
     # half the clear run to the middle of the seat.
     spacing = checked.sizes[the("roof:R1")].size.spacing
@@ -172,7 +173,7 @@ def test_a_tie_pulls_what_its_pairs_push() -> None:
         for m in checked.structure.of(kinds.RAFTER)
         if m.id == replace(ties[3].id, family="rafter")
     )
-    force, name = push_of(checked.built.roofs[0], rafter)
+    force, name, _ = push_of(terms_of(checked.built), checked.built.roofs[0], rafter)
     duration = 1.15 if "S" in name else 1.25
     area = 1.5 * 7.25 * INCH**2
     pairs = (

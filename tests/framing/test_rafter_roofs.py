@@ -44,6 +44,7 @@ from balken.model.roofs import Rafters, RoofBreak, RoofSide
 from balken.session.demo import shown_demo
 from balken.units import FOOT, INCH
 from balken.works.building import Checked, work_out
+from balken.works.terms import terms_of
 from buildings import house, walled
 from named import the
 from roof_forms import irregular
@@ -736,8 +737,8 @@ def test_a_rafter_over_a_purlin_in_its_middle_pushes_less() -> None:
     middle = replace(m.carrier.supports[1], at=(first.at + last.at) / 2)
     even = on_supports(m, (first, middle, last))
     alone = on_supports(m, (first, last))
-    assert push_of(checked.built.roofs[0], even)[0] == pytest.approx(
-        push_of(checked.built.roofs[0], alone)[0] * 3 / 8, rel=1e-9
+    assert push_of(terms_of(checked.built), checked.built.roofs[0], even)[0] == pytest.approx(
+        push_of(terms_of(checked.built), checked.built.roofs[0], alone)[0] * 3 / 8, rel=1e-9
     )
 
 

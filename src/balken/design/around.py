@@ -9,11 +9,11 @@ from typing import Final
 
 import msgspec
 
-from balken.design.codes.us.nds.bending import repetitive
-from balken.design.codes.us.nds.factors import REPETITIVE_COUNT
 from balken.design.leaning import Push, push_on
 from balken.design.notches import Neck, neck_of
-from balken.design.seats import Beneath, Under
+from balken.design.seats import Beneath
+from balken.design.terms import Terms
+from balken.design.under import Under
 from balken.framing import kinds
 from balken.framing.member import Member, Size, apart
 from balken.framing.structure import Structure
@@ -29,7 +29,7 @@ class Around(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     under: tuple[Under, ...]
     """What lies under each of its supports that are apart."""
     in_row: bool = False
-    """One of three or more alike, 24 in apart at most: they share a load (NDS 4.3.9)."""
+    """One of some alike, near enough to share a load by the code."""
     bores: tuple[Bore, ...] = ()
     tie_up: float = 0.0
     """Of a rafter: how high over the plate its tie lies, mm."""
@@ -71,7 +71,8 @@ class Surroundings:
         """Whether a joist or rafter is one of three or more alike, near enough to help one
         another."""
         count, spacing = self._rows.get(member.host, (0, 0.0))
-        return repetitive(count, section.breadth / section.plies, spacing) > 1.0
+        shared = self._beneath.terms.timber.shared
+        return shared(count, section.breadth / section.plies, spacing) > 1.0
 
     def spacing(self, host: HostName) -> float:
         """How far apart the pieces of a floor or roof are set, mm; nothing where it has none."""
@@ -82,6 +83,8 @@ class Surroundings:
         return name in self._bores
 
 
+MANY: Final = 3
+"""So many members side by side are as any more (NDS 4.3.9; EN 1995-1-1 6.6 has no number)."""
 ALIKE: Final = kinds.those(lambda k: k.spans)
 """Pieces that stand in rows."""
 
@@ -93,13 +96,14 @@ def rows_of(
     set, mm."""
     counts: dict[HostName, int] = {}
     for m in structure.of(*ALIKE):
-        counts[m.host] = min(counts.get(m.host, 0) + 1, REPETITIVE_COUNT)
+        counts[m.host] = min(counts.get(m.host, 0) + 1, MANY)
     return {host: (count, sizes[host].spacing) for host, count in counts.items() if host in sizes}
 
 
-def lean_of(member: Member, section: Section, around: Around) -> Push | None:
+def lean_of(terms: Terms, member: Member, section: Section, around: Around) -> Push | None:
     """What pushes along a member."""
-    return push_on(member, section, around.tie_up)
+    species, _, grade = member.material.partition(" ")
+    return push_on(member, section, terms.timber.worth(species, grade, section), around.tie_up)
 
 
 def birdsmouth_of(member: Member, section: Section) -> Neck | None:

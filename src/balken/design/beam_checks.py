@@ -16,19 +16,21 @@ import msgspec
 import numpy as np
 
 from balken.analysis.beams import Floats
-from balken.design.codes.us.aisc import gradient_factor
-from balken.design.codes.us.nds.factors import Loading, effective_length
 from balken.design.effects import Effects, Loaded
 from balken.design.leaning import Push, push_check
 from balken.design.lines import Check, Line
 from balken.design.notches import Neck, bored_check, neck_check
 from balken.design.seats import Seat
-from balken.design.strength import Strength
+from balken.design.strength import BeamRules, Loading, Strength
 from balken.framing.member import Member, apart
 from balken.model.project import Bore
 
-BEAM_CHECKS: Final = ("Bending", "Shear", "Live deflection", "Total deflection", "Bearing")
 BENDING: Final = 0
+
+
+def check_names(rules: BeamRules) -> tuple[str, ...]:
+    """The checks that every member has, in the order of their ratios."""
+    return ("Bending", "Shear", *rules.sags, "Bearing")
 
 
 class Asked(msgspec.Struct, frozen=True, gc=False):
@@ -61,17 +63,22 @@ class Answer(msgspec.Struct, frozen=True):
     asked: Asked
     effects: Effects
     ratios: tuple[float, ...]
-    """By :data:`BEAM_CHECKS`."""
+    """By :func:`check_names`."""
     governs: tuple[int, ...]
     """The combination that governs each, by its place in the effects' combinations."""
     extra: tuple[Check, ...] = ()
     """Checks that few members have: thrust, notches and holes, the birdsmouth under a tail."""
 
     @property
+    def names(self) -> tuple[str, ...]:
+        """Of the checks behind the ratios."""
+        return check_names(self.asked.strength.rules)
+
+    @property
     def worst(self) -> tuple[float, str]:
         """The greatest utilisation and its check."""
         return max(
-            [*zip(self.ratios, BEAM_CHECKS), *((c.ratio, c.name) for c in self.extra)],
+            [*zip(self.ratios, self.names), *((c.ratio, c.name) for c in self.extra)],
             key=lambda r: r[0],
         )
 
@@ -81,13 +88,13 @@ class Answer(msgspec.Struct, frozen=True):
 
 
 def stability_factor(a: Asked, duration: float, length: float, *, hogs: bool = False) -> float:
-    """C_L (NDS 3.3.3) for one combination; 1 where the edge in compression is held, or the piece is
-    no deeper than wide. Slenderness over 50 leaves nothing.
+    """What buckling sideways leaves of a member in one combination; 1 where the edge in compression
+    is held, or the piece is no deeper than wide.
 
     Args:
         a: the member.
-        duration: C_D.
-        length: effective length ℓe, mm.
+        duration: what it makes of strength.
+        length: effective, mm.
         hogs: whether its upper edge is in tension.
     """
     fb = np.array([[a.strength.fb_hogging if hogs else a.strength.fb]])
@@ -95,29 +102,24 @@ def stability_factor(a: Asked, duration: float, length: float, *, hogs: bool = F
 
 
 def _stability(asked: Sequence[Asked], fb: Floats, duration: Floats, length: Floats) -> Floats:
-    """C_L of members (B, K, spans) for the durations of their combinations (B, K) and effective
-    lengths (B, spans); ``fb`` without C_D, (B, 1)."""
-    e_min, breadth, depth = (
-        np.array(v)[:, None]
-        for v in zip(*((a.strength.e_min, a.strength.breadth, a.strength.depth) for a in asked))
-    )
-    bends = (fb > 0) & (length > 0) & (depth > breadth)
-    slender2 = np.where(bends, length * depth / np.where(bends, breadth, 1.0) ** 2, 1.0)
-    ratio = (1.20 * e_min / slender2)[:, None] / (np.where(fb > 0, fb, 1.0) * duration)[:, :, None]
-    middle = (1 + ratio) / 1.9
-    found: Floats = middle - np.sqrt(np.maximum(middle**2 - ratio / 0.95, 0.0))
-    found = np.where((slender2 > 2500)[:, None], 1e-9, found)
-    return np.where(bends[:, None], found, 1.0)
+    """What buckling sideways leaves of members, (B, K, spans): of one code, for they stand in one
+    building."""
+    return _rules(asked).stability([a.strength for a in asked], fb, duration, length)
+
+
+def _rules(asked: Sequence[Asked]) -> BeamRules:
+    return asked[0].strength.rules
 
 
 def hogging_lengths(a: Asked, effects: Effects) -> Floats:
     """Effective length of the lower edge of each span of a wood member, mm: overhangs by their own
-    rows of NDS table 3.3.3, spans between supports by its footnote, since the table has no row for
-    them."""
+    rows of the code's table, spans between supports by what it says of those it does not name."""
     depth = a.strength.depth
     return np.array(
         [
-            effective_length(float(length), depth, _row_of(bool(out), bool(pointed)))
+            a.strength.rules.effective_length(
+                float(length), depth, _row_of(bool(out), bool(pointed))
+            )
             for length, out, pointed in zip(effects.spans, effects.cantilever, effects.pointed)
         ]
     )
@@ -132,20 +134,23 @@ def _row_of(overhang: bool, pointed: bool) -> Loading:
 def sagging_length(a: Asked) -> float:
     """Effective length of the upper edge of a wood member, mm; nothing where it is held all
     along."""
-    return effective_length(a.unbraced, a.strength.depth, a.loading) if a.unbraced > 0 else 0.0
+    if a.unbraced <= 0:
+        return 0.0
+    return a.strength.rules.effective_length(a.unbraced, a.strength.depth, a.loading)
 
 
 def steel_hogging(a: Asked, effects: Effects) -> Floats:
     """Allowable hogging moments of a steel member, (K, spans), N mm: its lower flange is held at
-    supports alone; C_b is 1 of an overhang, and elsewhere from the moments at both ends of the span
-    (AISC 360 F1)."""
+    supports alone; the factor for the shape of the moment is 1 of an overhang, and elsewhere from
+    the moments at both ends of the span."""
     lateral = a.strength.lateral
     assert lateral is not None, "a steel member has its lateral values"
+    gradient = a.strength.rules.gradient
     found = np.empty(effects.hogging.shape)
     for k, ends in enumerate(effects.ends):
         for s, length in enumerate(effects.spans):
             low, high = sorted(ends[s])
-            cb = 1.0 if effects.cantilever[s] else gradient_factor(float(high), float(low))
+            cb = 1.0 if effects.cantilever[s] else gradient(float(high), float(low))
             found[k, s] = lateral.allowable(float(length), cb)
     return found
 
@@ -177,7 +182,7 @@ def _extra(a: Asked, effects: Effects, bending: list[float]) -> tuple[Check, ...
     """Checks that few members have."""
     found: list[Check | None] = []
     if a.push is not None:
-        found.append(push_check(a.push, effects, bending))
+        found.append(push_check(a.push, a.strength.rules, effects, bending))
     if a.neck is not None:
         found.append(neck_check(a.neck, a.strength, effects))
     if a.bores:
@@ -254,17 +259,26 @@ def _bearing(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
     holds = np.array(
         [[*(s.holds for s in a.seats), *[np.inf] * (count - len(a.seats))] for a in asked]
     )
+    lasting = np.array(
+        [[*(_lasts(a, s) for s in a.seats), *[False] * (count - len(a.seats))] for a in asked]
+    )
     end = np.array([a.strength.end for a in asked])
-    held = np.minimum(holds[:, None], end[:, None, None] * cd[..., None])
+    lasts = np.where(lasting[:, None], cd[..., None], 1.0)
+    held = np.minimum(holds[:, None] * lasts, end[:, None, None] * cd[..., None])
     reaction = np.stack([e.reaction for e in effects])
     found: Floats = np.where(reaction > 0, reaction / held, 0.0).max(axis=2)
     return found
 
 
+def _lasts(a: Asked, seat: Seat) -> bool:
+    """Whether duration counts for a seat."""
+    return a.strength.bearing_by_duration and not seat.hard
+
+
 def explain_answer(answer: Answer) -> tuple[Check, ...]:
     """The checks of one member with their lines."""
     found = []
-    for k, name in enumerate(BEAM_CHECKS):
+    for k, name in enumerate(answer.names):
         g = answer.governs[k]
         combo = answer.effects.combinations[g]
         lines, clause = _STEPS[k](
@@ -278,12 +292,14 @@ Explained = tuple[tuple[Line, ...], str]
 
 
 def _duration(s: Strength, cd: float) -> tuple[Line, ...]:
-    return (Line("CD", cd, "factor", "NDS 2.3.2"),) if s.duration else ()
+    rules = s.rules
+    step = Line(rules.duration_symbol, cd, "factor", rules.duration_clause)
+    return (step,) if s.duration else ()
 
 
 def _bending_lines(answer: Answer, g: int, cd: float) -> Explained:
     a, s, e = answer.asked, answer.asked.strength, answer.effects
-    clause = "NDS 3.3" if s.code == "NDS" else "AISC 360 F"
+    clause, rules = s.clauses.bending, s.rules
     k = int(e.hogging[g].argmax())
     hogs = _hogging_governs(answer, g, cd)
     moment = float(e.hogging[g, k] if hogs else e.sagging[g].max())
@@ -293,7 +309,11 @@ def _bending_lines(answer: Answer, g: int, cd: float) -> Explained:
             return (first, *s.moment_lines, Line("M allowed", s.moment, "moment")), clause
         held = steel_hogging(a, e)[g, k]
         length = Line(
-            "Lb", float(e.spans[k]), "length", "AISC 360 F1", "lower flange held at supports alone"
+            "Lb",
+            float(e.spans[k]),
+            "length",
+            rules.steel_length_clause,
+            "lower flange held at supports alone",
         )
         return (
             first,
@@ -309,8 +329,9 @@ def _bending_lines(answer: Answer, g: int, cd: float) -> Explained:
         if weaker < 1
         else ()
     )
-    held_at = (Line("ℓe", length_e, "length", "NDS table 3.3.3"),) if length_e else ()
-    factor = (*held_at, Line("CL", cl, "factor", "NDS 3.3.3")) if s.fb else ()
+    held_at = (Line("ℓe", length_e, "length", rules.length_clause),) if length_e else ()
+    step = Line(rules.stability_symbol, cl, "factor", rules.stability_clause)
+    factor = (*held_at, step) if s.fb else ()
     lines = (
         first,
         *s.moment_lines,
@@ -332,20 +353,19 @@ def _hogging_governs(answer: Answer, g: int, cd: float) -> bool:
 
 def _shear_lines(answer: Answer, g: int, cd: float) -> Explained:
     s = answer.asked.strength
-    nds = s.code == "NDS"
     lines = (
         Line(
             "V",
             float(answer.effects.shear[g]),
             "force",
-            "NDS 3.4.3" if nds else "",
+            s.clauses.reaction,
             "whole reaction",
         ),
         *s.shear_lines,
         *_duration(s, cd),
         Line("V allowed", s.shear * cd, "force"),
     )
-    return lines, "NDS 3.4" if nds else "AISC 360 G"
+    return lines, s.clauses.shear
 
 
 def _live_lines(answer: Answer, g: int, cd: float) -> Explained:
@@ -353,9 +373,9 @@ def _live_lines(answer: Answer, g: int, cd: float) -> Explained:
     lines = (
         Line("Δ live", answer.sag("live"), "run", how="from the analysis"),
         *a.strength.stiff_lines,
-        Line("limit ℓ/", a.live_limit, "factor", "IRC R301.7"),
+        Line("limit ℓ/", a.live_limit, "factor", a.strength.clauses.limit),
     )
-    return lines, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
+    return lines, a.strength.clauses.sag
 
 
 def _total_lines(answer: Answer, g: int, cd: float) -> Explained:
@@ -365,16 +385,16 @@ def _total_lines(answer: Answer, g: int, cd: float) -> Explained:
         Line("Δ total", answer.sag("total"), "run", how="from the analysis"),
         *camber,
         *a.strength.stiff_lines,
-        Line("limit ℓ/", a.total_limit, "factor", "IRC R301.7"),
+        Line("limit ℓ/", a.total_limit, "factor", a.strength.clauses.limit),
     )
-    return lines, "NDS 3.5" if a.strength.code == "NDS" else "IBC 1604.3"
+    return lines, a.strength.clauses.sag
 
 
 def _bearing_lines(answer: Answer, g: int, cd: float) -> Explained:
     a = answer.asked
     reaction = answer.effects.reaction[g]
     if not a.seats:
-        return (), "NDS 3.10"
+        return (), a.strength.clauses.bearing
     i = max(
         range(len(a.seats)),
         key=lambda k: reaction[k] / a.seats[k].holds if a.seats[k].holds > 0 else 0.0,

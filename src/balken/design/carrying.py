@@ -8,10 +8,10 @@ import msgspec
 
 from balken.design.around import Around, birdsmouth_of, lean_of
 from balken.design.beam_checks import Answer, Asked, judge_all
-from balken.design.codes.us.nds.factors import Loading
 from balken.design.effects import Loaded, effects_of
 from balken.design.seats import seats_of
-from balken.design.strength import strength_of
+from balken.design.service import service_class
+from balken.design.strength import Loading
 from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.member import Member, apart
@@ -73,17 +73,18 @@ def asked_of(
     longest = max(b - a for a, b in pairwise(span_marks(member)))
     unbraced, loading = _held(member, parcels, kind, longest)
     species, _, grade = member.material.partition(" ")
-    strength = strength_of(chosen, species, grade, longest, unbraced, repetitive=around.in_row)
+    strength = terms.timber.strength(chosen, species, grade, longest, unbraced, around.in_row)
     if strength is None:
         return None
-    seats = seats_of(member, chosen, strength, around.under)
+    seats = seats_of(terms.timber, member, chosen, strength, around.under)
     # It bends square to its slope: over a length and against a limit that are longer than the plan's.
     if member.carrier.slope:
         strength = msgspec.structs.replace(
             strength, ei=strength.ei / math.hypot(1.0, member.carrier.slope)
         )
     camber = kind.camber if kind else 0.0
-    loaded = Loaded(member, area_loads(record, member.carrier.slope), parcels)
+    sums = terms.timber.sums(service_class(record))
+    loaded = Loaded(member, area_loads(record, member.carrier.slope), parcels, sums)
     return Asked(
         loaded,
         strength,
@@ -95,7 +96,7 @@ def asked_of(
         camber,
         around.bores,
         birdsmouth_of(member, chosen),
-        lean_of(member, chosen, around),
+        lean_of(terms, member, chosen, around),
     )
 
 
@@ -117,7 +118,7 @@ def _held(
     member: Member, parcels: tuple[Parcel, ...], kind: BeamKind | None, longest: float
 ) -> tuple[float, Loading]:
     """How far apart the upper edge is held sideways, mm, by sheathing all along, as was typed, or
-    by what lies on it; and which row of NDS table 3.3.3 the stretch between is."""
+    by what lies on it; and how the stretch between is bent."""
     if kind is not None and kind.braced is not None:
         held = min(kind.braced, longest)
     elif member.kind.held_all_along:

@@ -17,7 +17,7 @@ from balken.analysis.beams import Floats, Pair, UnstableError, peaks_between
 from balken.analysis.one_beam import Beam, Worked, at_places, work
 from balken.framing.member import Member, apart
 from balken.geometry.plane import TOUCH
-from balken.loads.cases import COMBINATIONS, Combination
+from balken.loads.cases import Combination, Sums
 from balken.loads.parcels import Parcel, laid_on
 from balken.loads.statics import beam_of, span_marks
 from balken.model.cases import CASE_COUNT, DEAD, Cases
@@ -31,6 +31,8 @@ class Loaded(msgspec.Struct, frozen=True, gc=False):
     member: Member
     area: Cases
     parcels: tuple[Parcel, ...]
+    sums: Sums
+    """What it is held against."""
 
 
 class Effects(msgspec.Struct, frozen=True):
@@ -46,8 +48,9 @@ class Effects(msgspec.Struct, frozen=True):
     """(K, spans, 2): hogging at the two ends of each span."""
     shear: Floats
     live: Floats
-    """(K, spans): under all but the dead load."""
+    """(K, spans): under what the first limit of deflection is held against."""
     total: Floats
+    """(K, spans): and the second."""
     reaction: Floats
     """(K, supports): the greatest."""
     lifting: Floats
@@ -72,13 +75,14 @@ class Diagram(msgspec.Struct, frozen=True):
 def effects_of(loaded: Sequence[Loaded]) -> list[Effects | None]:
     """Work out what loads do to members, side by side; None for one that cannot stand."""
     found: dict[int, Effects] = {}
-    groups: dict[tuple[int, tuple[int, ...]], list[int]] = {}
+    groups: dict[tuple[int, tuple[int, ...], Sums], list[int]] = {}
     for i, one in enumerate(loaded):
-        groups.setdefault((len(span_marks(one.member)) - 1, tuple(_cases(one))), []).append(i)
-    for (spans, cases), group in groups.items():
+        key = (len(span_marks(one.member)) - 1, tuple(_cases(one)), one.sums)
+        groups.setdefault(key, []).append(i)
+    for (spans, cases, sums), group in groups.items():
         for worked, mine in _worked([loaded[i] for i in group], spans, max(cases) + 1):
             for i, made in zip(
-                mine, _effects(worked, [loaded[group[i]] for i in mine], spans, cases)
+                mine, _effects(worked, [loaded[group[i]] for i in mine], spans, sums.among(cases))
             ):
                 found[group[i]] = made
     return [found.get(i) for i in range(len(loaded))]
@@ -101,7 +105,7 @@ def diagram_of(one: Loaded, ei: float) -> Diagram | None:
     for worked, _ in _worked([one], spans, max(cases) + 1):
         d = worked.drawn
         moments, shears = np.stack(d.moment, axis=-1), np.stack(d.shear, axis=-1)
-        combos = combinations_for_cases(cases)
+        combos = one.sums.among(cases)
         return _diagram(d.x, moments, shears, d.sag / ei, combos, spans)
     return None
 
@@ -124,7 +128,7 @@ def at_some_places(
         d = at_places(worked, np.array([sorted(places)]))
         rows = []
         for combo in combinations:
-            factors = _by_case(combo, spans)
+            factors = _by_case(combo.factors, spans)
             ends = [_envelope(m, factors) for m in (*d.moment, *d.shear)]
             sagging = np.maximum(ends[0][1], ends[1][1])[0]
             hogging = np.maximum(-ends[0][0], -ends[1][0])[0]
@@ -148,31 +152,22 @@ def _cases(one: Loaded) -> list[int]:
     return [c for c in range(CASE_COUNT) if c == DEAD or there[c]]
 
 
-def combinations_for_cases(loaded: Sequence[int]) -> tuple[Combination, ...]:
-    """The combinations whose loads are all there, one of each sum."""
-    found = []
-    for c in COMBINATIONS:
-        if all(not f or i in loaded for i, f in enumerate(c.factors)):
-            found.append(c)
-    return tuple(found)
-
-
 def _effects(
-    worked: Worked, group: list[Loaded], spans: int, loaded: tuple[int, ...]
+    worked: Worked, group: list[Loaded], spans: int, combos: tuple[Combination, ...]
 ) -> list[Effects]:
-    combos = combinations_for_cases(loaded)
     d = worked.drawn
     held = [i for i, h in enumerate(worked.batch.holds) if h != "free"]
     marks = np.array([span_marks(a.member) for a in group])
     rows: list[tuple[Floats, ...]] = []
     for combo in combos:
-        factors = _by_case(combo, spans)
+        factors = _by_case(combo.factors, spans)
         low_v, high_v = (_envelope(v, factors) for v in d.shear)
         low_r, high_r = _envelope(worked.solved.reaction[:, :, held], factors)
         sagging, hogging = _peaks_by_span(d.x, d.moment, (d.shear[0], d.shear[1]), factors, marks)
-        sag = np.maximum(*_peaks_by_span(d.x, (d.sag, d.sag), d.slope, factors, marks))
-        part = np.where(np.arange(len(factors)) == 0, 0.0, factors)
-        live = np.maximum(*_peaks_by_span(d.x, (d.sag, d.sag), d.slope, part, marks))
+        first, second = (
+            np.maximum(*_peaks_by_span(d.x, (d.sag, d.sag), d.slope, _by_case(cases, spans), marks))
+            for cases in (combo.first_sag, combo.second_sag)
+        )
         shear = np.maximum(*(np.maximum(h, -low).max(axis=1) for low, h in (low_v, high_v)))
         rows.append(
             (
@@ -180,8 +175,8 @@ def _effects(
                 hogging,
                 _over_supports(d.x, d.moment, factors, marks),
                 shear,
-                live,
-                sag,
+                first,
+                second,
                 high_r,
                 low_r,
             )
@@ -207,10 +202,10 @@ def _effects(
     ]
 
 
-def _by_case(combo: Combination, spans: int) -> Floats:
+def _by_case(cases: Cases, spans: int) -> Floats:
     """Factors of the columns that were solved: the dead load whole, every other case span by
     span."""
-    dead, *others = combo.factors
+    dead, *others = cases
     return np.array([dead, *[0.0] * (spans - 1), *(f for f in others for _ in range(spans))])
 
 
@@ -309,8 +304,12 @@ def _diagram(
     lows: dict[str, Floats] = {}
     highs: dict[str, Floats] = {}
     for combo in combos:
-        factors = _by_case(combo, spans)
-        for name, values in (("m", moments), ("v", shears), ("s", sags[..., None])):
+        strong, sag = (_by_case(c, spans) for c in (combo.factors, combo.second_sag))
+        for name, values, factors in (
+            ("m", moments, strong),
+            ("v", shears, strong),
+            ("s", sags[..., None], sag),
+        ):
             low, high = _envelope(values[:, 0], factors)
             lows[name] = np.minimum(lows[name], low) if name in lows else low
             highs[name] = np.maximum(highs[name], high) if name in highs else high

@@ -1,5 +1,5 @@
-"""What holes, notches and birdsmouths leave of a bending member (NDS-2018 3.2.3, 3.4.3.2; statics
-of the net section)."""
+"""What holes, notches and birdsmouths leave of a bending member (statics of the net section; what
+they leave of shear is the code's)."""
 
 import math
 from collections.abc import Sequence
@@ -10,7 +10,7 @@ import numpy as np
 
 from balken.design.effects import AtPlaces, Effects, Loaded, at_some_places
 from balken.design.lines import Check, Line
-from balken.design.strength import Strength
+from balken.design.strength import Cut, Strength
 from balken.framing import kinds
 from balken.framing.member import Member, apart
 from balken.loads.cases import Combination
@@ -25,10 +25,6 @@ class Neck(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     tail: float
 
 
-END: Final = 1.0
-"""A notch belongs to the end of a span where it lies nearer to a support than this many depths."""
-
-
 def net_modulus(breadth: float, depth: float, bore: Bore) -> float:
     """Section modulus that a hole or notch leaves, mm³: a notch leaves a shallower piece, a hole
     the whole less its strip."""
@@ -39,37 +35,6 @@ def net_modulus(breadth: float, depth: float, bore: Bore) -> float:
     off = abs(bore.up - depth / 2)
     lost = breadth * (bore.size**3 / 12 + bore.size * off**2)
     return max(0.0, breadth * depth**3 / 12 - lost) / (depth / 2)
-
-
-def net_shear(depth: float, bore: Bore, to_end: float) -> float:
-    """What a hole or notch leaves of the shear a piece resists, as a share (NDS-2018 3.4.3.2).
-
-    A notch at an end, in the edge that is in tension: (dₙ / d)·(dₙ / d)². A hole, or a notch away
-    from the ends: net depth over depth.
-
-    Args:
-        depth: of the piece, mm.
-        bore: the hole or notch.
-        to_end: from its middle to the nearest support, mm.
-    """
-    left = max(0.0, depth - bore.size) / depth
-    return left**3 if bore.kind == "notch" and to_end <= END * depth else left
-
-
-def shear_over_pressed_notch(breadth: float, depth: float, left: float, past: float) -> float:
-    """What a notch in the edge in compression at an end leaves of the area that shear works on,
-    mm²: b (d − (d − dₙ) e / dₙ) (NDS-2018 3.4.3.2(e)).
-
-    Args:
-        breadth: mm.
-        depth: of the whole, mm.
-        left: dₙ under the notch, mm.
-        past: e, how far the notch runs past the inner edge of the support, mm; no more than dₙ
-            counts, and beyond that the piece is as shallow as dₙ.
-    """
-    if past > left:
-        return breadth * left
-    return breadth * (depth - (depth - left) / left * past)
 
 
 def bored_check(
@@ -101,7 +66,9 @@ def _of_one(
     combinations: Sequence[Combination],
 ) -> list[Check]:
     modulus = net_modulus(s.breadth, s.depth, bore)
-    share = net_shear(s.depth, bore, to_end)
+    share = s.rules.net_shear(s, Cut(bore.kind == "notch", bore.size, to_end, s.depth))
+    rules = s.rules
+    duration = rules.duration_symbol, rules.duration_clause
     durations = np.array([c.duration for c in combinations])
     bent = np.maximum(at.sagging[:, p] / s.fb, at.hogging[:, p] / s.fb_hogging) / durations
     k = int(bent.argmax())
@@ -110,21 +77,24 @@ def _of_one(
     word = f"{bore.kind} {bore.id}"
     lines = (
         Line("M", moment, "moment", how=f"at {word}"),
-        Line("S net", modulus, "modulus", "NDS 3.2.3"),
+        Line("S net", modulus, "modulus", rules.net_clauses[0]),
         Line("Fb", s.fb, "stress"),
-        Line("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
+        Line(duration[0], combinations[k].duration, "factor", duration[1]),
     )
-    found = [Check("Notches and holes", ratio, combinations[k].name, "NDS 3.2.3", lines)]
+    found = [Check("Notches and holes", ratio, combinations[k].name, rules.net_clauses[0], lines)]
     cut = at.shear[:, p] / durations
     k = int(cut.argmax())
     ratio = float(cut[k]) / (s.shear * share) if share > 0 else math.inf
     lines = (
         Line("V", float(at.shear[k, p]), "force", how=f"at {word}"),
         Line("V whole", s.shear, "force"),
-        Line("left", share, "factor", "NDS 3.4.3.2", "(dn / d)³ at an end, else dn / d"),
-        Line("CD", combinations[k].duration, "factor", "NDS 2.3.2"),
+        Line("left", share, "factor", rules.net_clauses[1], "of the whole shear"),
+        Line(duration[0], combinations[k].duration, "factor", duration[1]),
     )
-    return [*found, Check("Notches and holes", ratio, combinations[k].name, "NDS 3.4.3.2", lines)]
+    return [
+        *found,
+        Check("Notches and holes", ratio, combinations[k].name, rules.net_clauses[1], lines),
+    ]
 
 
 def neck_of(member: Member, depth: float) -> Neck | None:
@@ -156,7 +126,7 @@ def neck_check(neck: Neck, strength: Strength, effects: Effects) -> Check | None
     (NDS-2018 3.2.3.1, 3.3)."""
     if not strength.fb or not effects.cantilever[0]:
         return None
-    modulus = strength.breadth * neck.depth**2 / 6
+    modulus, rules = strength.breadth * neck.depth**2 / 6, strength.rules
     found = []
     for k, combo in enumerate(effects.combinations):
         moment = float(effects.ends[k, 0, 1])
@@ -166,10 +136,15 @@ def neck_check(neck: Neck, strength: Strength, effects: Effects) -> Check | None
     lines = (
         Line("a", neck.tail, "length", how="tail past the plate, in plan"),
         Line("M", moment, "moment", how="over the plate"),
-        Line("d net", neck.depth, "run", "NDS 3.2.3.1", "d − seat · sin θ"),
+        Line("d net", neck.depth, "run", how="d − seat · sin θ"),
         Line("Fb", strength.fb_hogging, "stress"),
-        Line("CD", effects.combinations[k].duration, "factor", "NDS 2.3.2"),
+        Line(
+            rules.duration_symbol,
+            effects.combinations[k].duration,
+            "factor",
+            rules.duration_clause,
+        ),
     )
     return Check(
-        "Tail over the birdsmouth", ratio, effects.combinations[k].name, "NDS 3.3, 3.2.3.1", lines
+        "Tail over the birdsmouth", ratio, effects.combinations[k].name, rules.neck_clause, lines
     )

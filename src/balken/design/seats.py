@@ -1,8 +1,8 @@
 """What the supports of a bending member take: its own wood or web over the bearing, and what lies
 under it.
 
-NDS-2018 3.10.2 holds for both pieces: where a plate, sill or beam under a member is softer than the
-member, it gives way first.
+Both pieces are pressed alike: where a plate, sill or beam under a member is softer than the member,
+it gives way first.
 """
 
 import math
@@ -12,40 +12,17 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
-from balken.design.codes.us import aisc
-from balken.design.codes.us.nds.values import NoValueError, reference
+from balken.design.codes.timber import Contact, TimberCode
 from balken.design.lines import Line
 from balken.design.strength import Strength
 from balken.design.terms import Terms
+from balken.design.under import UNKNOWN, Under
 from balken.framing import kinds
-from balken.framing.ground.runs import SILL_MATERIAL
 from balken.framing.member import Member, Support, apart
 from balken.model.names import HostName, MemberName, Rest, wall_key
 from balken.model.sections import STEEL, Section
 from balken.model.walls import WallBuildUp
 from balken.site.wall_weights import is_masonry
-from balken.units import PSI
-
-MASONRY: Final = 0.33 * 1500 * PSI
-"""Allowable bearing of masonry, 0.33 f'm with f'm of 1,500 psi (TMS 402-16 8.2.4 and table 2, from
-memory), N/mm²."""
-CONCRETE: Final = 0.35
-"""Allowable bearing of concrete over f'c: φ 0.85 f'c with φ 0.65 (ACI 318-19 22.8.3.2), over a load
-factor of 1.6."""
-
-
-class Under(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
-    """What lies under a support: the stress square to its surface that it resists, N/mm² (infinite:
-    no softer than any wood on it), and what it is."""
-
-    stress: float
-    what: str
-    clause: str
-    hard: bool = False
-    """Concrete or masonry, where a bearing is longer than on wood (IRC 2021 R502.6)."""
-
-
-UNKNOWN: Final = Under(math.inf, "", "")
 
 
 class Seat(msgspec.Struct, frozen=True, gc=False):
@@ -54,6 +31,8 @@ class Seat(msgspec.Struct, frozen=True, gc=False):
     holds: float
     clause: str = ""
     lines: tuple[Line, ...] = ()
+    hard: bool = False
+    """Of concrete, masonry or steel: no duration changes it."""
 
 
 class Beneath:
@@ -84,7 +63,7 @@ class Beneath:
             key = wall_key(on)
             return under_wall(self.terms, self._walls[key]) if key in self._walls else UNKNOWN
         if on.family == "sill":
-            return treated_sill()
+            return treated_sill(self.terms)
         member = self._members.get(on) or self._members.get(
             replace(on, piece="a")
         )  # a beam cut in pieces: all are of one section
@@ -92,32 +71,26 @@ class Beneath:
 
     def _of_member(self, member: Member) -> Under:
         if member.kind.concrete:
-            return Under(
-                CONCRETE * self.terms.site.strength, "concrete", "ACI 318-19 22.8", hard=True
-            )
+            stress, clause = self.terms.timber.concrete(self.terms.site.strength)
+            return Under(stress, "concrete", clause, hard=True)
         section = self._sections.get(member.section)
         if section is None or section.family in STEEL or member.kind is kinds.POST:
             return UNKNOWN  # steel; end grain is looked at where the post is
         if section.product is not None:
-            product = section.product
-            return (
-                Under(product.fc_perp, member.section, product.id) if product.fc_perp else UNKNOWN
-            )
+            found = self.terms.timber.product_worth(section.product)
+            if found is None or not found.fc_perp:
+                return UNKNOWN
+            return Under(found.fc_perp, member.section, section.product.id)
         species, _, grade = member.material.partition(" ")
-        try:
-            return Under(
-                reference(species, grade, section.nominal).fc_perp,
-                f"{species} {member.section}",
-                "NDS Supp. 4A",
-            )
-        except NoValueError:
+        worth = self.terms.timber.worth(species, grade, section)
+        if worth is None:
             return UNKNOWN
+        return Under(worth.fc_perp, f"{species} {member.section}", self.terms.timber.table)
 
 
-def treated_sill() -> Under:
+def treated_sill(terms: Terms) -> Under:
     """The sill on a foundation."""
-    species, grade, _ = SILL_MATERIAL.split(" ")
-    return Under(reference(species, grade, (2, 6)).fc_perp, "the treated sill", "NDS Supp. 4A")
+    return _plate(terms, terms.timber.sill, "the treated sill")
 
 
 def under_wall(terms: Terms, body: WallBuildUp | None) -> Under:
@@ -126,20 +99,35 @@ def under_wall(terms: Terms, body: WallBuildUp | None) -> Under:
     if body is not None and is_masonry(body):
         core = " ".join(x.material.lower() for x in body.layers if x.role == "core")
         if "concrete" in core and "block" not in core:
-            return Under(CONCRETE * terms.site.strength, "concrete", "ACI 318-19 22.8", hard=True)
-        return Under(MASONRY, "masonry", "TMS 402 8.2.4", hard=True)
-    species = terms.site.plates
-    return Under(
-        reference(species, "No.2", (2, 6)).fc_perp, f"wall plates of {species}", "NDS Supp. 4A"
-    )
+            stress, clause = terms.timber.concrete(terms.site.strength)
+            return Under(stress, "concrete", clause, hard=True)
+        stress, clause = terms.timber.masonry
+        return Under(stress, "masonry", clause, hard=True)
+    wood = terms.timber.plates(terms.site.plates)
+    return _plate(terms, wood, f"wall plates of {wood[0]}")
+
+
+def _plate(terms: Terms, wood: tuple[str, str], words: str) -> Under:
+    worth = terms.timber.worth(*wood, PLATE)
+    assert worth is not None, "the wood of plates has values"
+    return Under(worth.fc_perp, words, terms.timber.table)
+
+
+PLATE: Final = Section("plate", (2, 6), 38.0, 140.0)
+"""Plates and sills lie flat; across their grain all sizes are worth the same."""
 
 
 def seats_of(
-    member: Member, section: Section, strength: Strength, under: tuple[Under, ...]
+    timber: TimberCode,
+    member: Member,
+    section: Section,
+    strength: Strength,
+    under: tuple[Under, ...],
 ) -> tuple[Seat, ...]:
     """What each support of a member takes.
 
     Args:
+        timber: what the code says.
         member: with its supports.
         section: what it is cut from.
         strength: what it resists.
@@ -151,20 +139,22 @@ def seats_of(
             found.append(Seat(math.inf))
             continue
         length = max(rest.length, 1e-9)
-        options = [Seat(strength.bearing * length, "NDS 3.10.2")]
+        to_end = min(rest.at, member.carrier.reach - rest.at)
+        touch = timber.contact(Contact(length, to_end, strength.depth), section)
+        options = [Seat(strength.bearing * touch, strength.clauses.bearing)]
         if below.stress < math.inf and strength.breadth:
             step = Line("under it", below.stress, "stress", below.clause, below.what)
             options.append(
                 Seat(
-                    below.stress * strength.breadth * length, below.clause or "NDS 3.10.2", (step,)
+                    below.stress * strength.breadth * length,
+                    below.clause or strength.clauses.bearing,
+                    (step,),
+                    hard=below.hard,
                 )
             )
         if section.family == "steel i" and not rest.hung:
-            to_end = min(rest.at, member.carrier.reach - rest.at)
-            held = aisc.web_bearing(section, rest.length, to_end)
-            step = Line(
-                "web", held, "force", "AISC 360 J10.2, J10.3", "yields or cripples, no stiffeners"
-            )
-            options.append(Seat(held, "AISC 360 J10", (step,)))
+            held, clause = timber.web(section, rest.length, to_end)
+            step = Line("web", held, "force", clause, "yields or cripples, no stiffeners")
+            options.append(Seat(held, clause, (step,), hard=True))
         found.append(min(options, key=lambda s: s.holds))
     return tuple(found)

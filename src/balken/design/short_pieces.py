@@ -6,11 +6,10 @@ from typing import Final
 
 import numpy as np
 
-from balken.design.codes.us.nds.bending import Batch, check, explain, repetitive
-from balken.design.codes.us.nds.factors import adjusted
-from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.lines import Check
-from balken.design.sizing import LEAST_BEARING, combinations_for
+from balken.design.service import service_class
+from balken.design.sizing import LEAST_BEARING
+from balken.design.spanning import Batch
 from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.member import Member
@@ -54,11 +53,9 @@ def short_checks(
     if section is None:
         return ()
     species, _, grade = m.material.partition(" ")
-    try:
-        value = adjusted(
-            reference(species, grade, section.nominal), species, grade, section.nominal
-        )
-    except NoValueError:
+    timber = terms.timber
+    value = timber.worth(species, grade, section)
+    if value is None:
         return ()
     slope = abs(m.end[2] - m.start[2]) / m.run if m.run > 0 else 0.0
     if is_jack_tie(m):
@@ -71,7 +68,7 @@ def short_checks(
         return ()
     one = np.ones(1)
     line = rows_of([loads]).T * spacing
-    together = repetitive(count, section.breadth, spacing)
+    together = timber.shared(count, section.breadth, spacing)
     batch = Batch(
         (section,),
         (value,),
@@ -83,11 +80,11 @@ def short_checks(
         limits[0] * one,
         limits[1] * one,
         slope * one,
-        combinations_for(loads),
+        timber.sums(service_class(roof)).under(loads),
     )
     # How its ends are held is not known here, so that bearing is left to who details it.
     return tuple(
         c
-        for c in explain(batch, check(batch), 0)
+        for c in timber.spans.explain(batch, timber.spans.check(batch), 0)
         if c.name != "Bearing" and not math.isnan(c.ratio)
     )

@@ -7,13 +7,13 @@ from collections.abc import Mapping, Sequence
 import msgspec
 import numpy as np
 
-from balken.design.codes.us.nds.bending import CHECKS, Batch, Results, Tails, check, repetitive
-from balken.design.codes.us.nds.factors import Adjusted, adjusted
-from balken.design.codes.us.nds.values import NoValueError, reference
+from balken.design.codes import TIMBER
 from balken.design.leaning import thrust_share
 from balken.design.notches import neck_of
-from balken.design.seats import Under
-from balken.design.sizing import combinations_for, end_share, limited, member_span
+from balken.design.sizing import end_share, member_span
+from balken.design.spanning import Batch, Results, Tails
+from balken.design.under import Under
+from balken.design.worth import Worth
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.loads.parcels import rows_of
@@ -21,6 +21,8 @@ from balken.loads.statics import leans
 from balken.model.cases import DEAD, Cases
 from balken.model.catalogue import sections_of
 from balken.model.names import MemberName
+from balken.model.project import Code
+from balken.model.record import ServiceClass
 from balken.model.sections import Product, Section
 from balken.recall import remembered_each
 from balken.units import System
@@ -46,6 +48,8 @@ class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     spacing: float
     many: int
     """How many there are; three and thirty are alike."""
+    code: Code
+    service: ServiceClass
     system: System
     products: tuple[Product, ...]
     tie_up: float = 0.0
@@ -74,7 +78,8 @@ def check_parts(
     if found is None:
         return [PartCheck(None, {}) for _ in asked]
     worst, governing = found.results.worst.tolist(), found.results.ratios.argmax(axis=0).tolist()
-    used = {name: (ratio, CHECKS[k]) for name, ratio, k in zip(found.ids, worst, governing)}
+    words = TIMBER[strip.code].spans.names
+    used = {name: (ratio, words[k]) for name, ratio, k in zip(found.ids, worst, governing)}
     return [
         PartCheck(found, {m.id: used[m.id] for m in members if m.id in used})
         for _, members, _ in asked
@@ -87,7 +92,7 @@ def _check_members(
     kept = _with_values(members, under, strip)
     if not kept:
         return None
-    sections = sections_of(strip.system, strip.products)
+    sections, timber = sections_of(strip.system, strip.products), TIMBER[strip.code]
     pieces = [m for m, _ in kept]
     carriers = [m.carrier for m in pieces]
     widths = np.array([c.area / (c.carries[1] - c.carries[0]) for c in carriers])
@@ -99,7 +104,7 @@ def _check_members(
     batch = Batch(
         sections=mine,
         values=tuple(v for _, v in kept),
-        repetitive=np.array([repetitive(strip.many, s.breadth, strip.spacing) for s in mine]),
+        repetitive=np.array([timber.shared(strip.many, s.breadth, strip.spacing) for s in mine]),
         span=np.array([member_span(m) for m in pieces]),
         line=line,
         reaction=line * np.array([end_share(m) for m in pieces]),
@@ -107,23 +112,25 @@ def _check_members(
         live_limit=np.full(len(kept), strip.live_limit),
         total_limit=np.full(len(kept), strip.total_limit),
         slope=slopes,
-        combinations=combinations_for(strip.loads),
+        combinations=timber.sums(strip.service).under(strip.loads),
         tails=_tails(pieces, sections, strip) if leans else None,
     )
-    return HostCheck(tuple(m.id for m in pieces), batch, check(batch))
+    return HostCheck(tuple(m.id for m in pieces), batch, timber.spans.check(batch))
 
 
 def _with_values(
     members: Sequence[Member], under: Sequence[Under], strip: Strip
-) -> list[tuple[Member, Adjusted]]:
+) -> list[tuple[Member, Worth]]:
     """The members that the tables hold design values for, each on what lies under it."""
     sections = sections_of(strip.system, strip.products)
-    known: dict[tuple[str, Under], Adjusted | None] = {}
-    kept: list[tuple[Member, Adjusted]] = []
+    timber = TIMBER[strip.code]
+    known: dict[tuple[str, Under], Worth | None] = {}
+    kept: list[tuple[Member, Worth]] = []
     for m, below in zip(members, under):
         key = (m.section, below)
         if key not in known:
-            known[key] = _values(sections[m.section], strip.species, strip.grade, below)
+            worth = timber.worth(strip.species, strip.grade, sections[m.section])
+            known[key] = None if worth is None else timber.on(worth, below)
         value = known[key]
         if value is not None:
             kept.append((m, value))
@@ -152,14 +159,3 @@ def tail_and_push(m: Member, section: Section, tie_up: float) -> tuple[float, fl
     push = thrust_share(m.slope, rise, tie_up) if leans(m) and m.slope > 0 and rise > 0 else 0.0
     length = (last.at - first.at) * math.hypot(1.0, m.slope)
     return (neck.tail, neck.depth, push, length) if neck else (0.0, section.depth, push, length)
-
-
-def _values(section: Section, species: str, grade: str, below: Under) -> Adjusted | None:
-    """The values of lumber on what it bears on; None where the tables hold none."""
-    try:
-        value = adjusted(
-            reference(species, grade, section.nominal), species, grade, section.nominal
-        )
-    except NoValueError:
-        return None
-    return limited(value, below)

@@ -8,18 +8,19 @@ import msgspec
 import numpy as np
 
 from balken.analysis.simple import reactions
-from balken.design.codes.us.nds.bending import CHECKS, Batch, Tails, check, repetitive
-from balken.design.codes.us.nds.factors import Adjusted, adjusted
-from balken.design.codes.us.nds.values import NoValueError, reference
-from balken.design.seats import Under
+from balken.design.codes import TIMBER
+from balken.design.spanning import Batch, Tails
+from balken.design.under import Under
+from balken.design.worth import Worth
 from balken.framing import kinds
 from balken.framing.member import Member, Size, clear_span
 from balken.geometry.plane import TOUCH
-from balken.loads.cases import COMBINATIONS, Combination
 from balken.loads.parcels import rows_of
 from balken.model.cases import Cases
 from balken.model.catalogue import price_per_mm
 from balken.model.names import HostName
+from balken.model.project import Code
+from balken.model.record import ServiceClass
 from balken.model.sections import Section
 from balken.units import INCH
 
@@ -62,6 +63,8 @@ class Task(msgspec.Struct, frozen=True):
     """What a host asks of its members: the worst span and loads of its plan, mm and N/mm²."""
 
     host: HostName
+    code: Code
+    service: ServiceClass
     species: str
     grade: str
     sections: tuple[Section, ...]
@@ -114,40 +117,15 @@ def end_share(member: Member) -> float:
     return float(max(reactions(high - low, low, high, first.at, last.at)))
 
 
-def combinations_for(loads: Cases) -> tuple[Combination, ...]:
-    """The combinations that differ for a member with these loads: those whose every case is
-    there."""
-    return tuple(
-        c
-        for c in COMBINATIONS
-        if all(q > 0 or f == 0 for q, f in zip(loads.variable, c.factors.variable))
-    )
-
-
-def limited(value: Adjusted, under: Under) -> Adjusted:
-    """Values whose bearing is limited by a softer support."""
-    if under.stress >= value.fc_perp:
-        return value
-    softer = msgspec.structs.replace(value.reference, fc_perp=under.stress)
-    words = f"{under.clause}, {under.what} under it"
-    return msgspec.structs.replace(value, fc_perp=under.stress, reference=softer, bears_on=words)
-
-
 def choices(task: Task) -> tuple[Choice, ...]:
     """Check every section at every spacing at once; cheapest first. Sections without design values
     are left out."""
-    pairs: list[tuple[Section, float, Adjusted]] = []
+    timber = TIMBER[task.code]
+    pairs: list[tuple[Section, float, Worth]] = []
     for section, spacing in product(task.sections, task.spacings):
-        try:
-            value = adjusted(
-                reference(task.species, task.grade, section.nominal),
-                task.species,
-                task.grade,
-                section.nominal,
-            )
-        except NoValueError:
-            continue
-        pairs.append((section, spacing, limited(value, task.under)))
+        value = timber.worth(task.species, task.grade, section)
+        if value is not None:
+            pairs.append((section, spacing, timber.on(value, task.under)))
     if not pairs or task.span <= 0:
         return ()
     gaps = np.array([p[1] for p in pairs])
@@ -157,7 +135,7 @@ def choices(task: Task) -> tuple[Choice, ...]:
         sections=tuple(p[0] for p in pairs),
         values=tuple(p[2] for p in pairs),
         repetitive=np.array(
-            [repetitive(math.ceil(task.across / s) + 1, p.breadth, s) for p, s, _ in pairs]
+            [timber.shared(math.ceil(task.across / s) + 1, p.breadth, s) for p, s, _ in pairs]
         ),
         span=np.full(n, task.span),
         line=line,
@@ -166,7 +144,7 @@ def choices(task: Task) -> tuple[Choice, ...]:
         live_limit=np.full(n, task.live_limit),
         total_limit=np.full(n, task.total_limit),
         slope=np.full(n, task.slope),
-        combinations=combinations_for(task.loads),
+        combinations=timber.sums(task.service).under(task.loads),
         tails=Tails(
             np.full(n, task.tail[0]),
             np.array([max(0.0, p.depth - task.tail[1]) for p, _, _ in pairs]),
@@ -176,13 +154,13 @@ def choices(task: Task) -> tuple[Choice, ...]:
         if any(task.tail[::2])
         else None,
     )
-    results = check(batch)
+    results = timber.spans.check(batch)
     found = []
     for i, (section, gap, _) in enumerate(pairs):
         rows = math.ceil((task.across - section.breadth) / gap - TOLERANCE) + 1
         cost = rows * task.lengths * price_per_mm(section, task.grade)
         fits = section.depth <= task.allowed + TOUCH
-        worst = CHECKS[int(results.ratios[:, i].argmax())]
+        worst = timber.spans.names[int(results.ratios[:, i].argmax())]
         found.append(
             Choice(section.name, gap, float(results.worst[i]), worst, cost, section.depth, fits)
         )

@@ -12,11 +12,12 @@ from typing import Final, Literal
 import msgspec
 import numpy as np
 
-from balken.design.codes.us.nds.bending import Batch, check, explain, repetitive
+from balken.design.codes.us.nds.bending import check, explain, repetitive
 from balken.design.codes.us.nds.factors import REPETITIVE_COUNT, Adjusted, adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.lines import Check
 from balken.design.sizing import LEAST_BEARING
+from balken.design.spanning import Batch
 from balken.loads.cases import Combination
 from balken.loads.parcels import rows_of
 from balken.model.cases import Cases

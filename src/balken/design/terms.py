@@ -3,8 +3,9 @@ and the site."""
 
 import msgspec
 
-from balken.design.codes import GROUND
+from balken.design.codes import GROUND, TIMBER
 from balken.design.codes.ground import GroundCode
+from balken.design.codes.timber import TimberCode
 from balken.model.catalogue import sections_of
 from balken.model.foundations import Site
 from balken.model.project import Code
@@ -24,6 +25,11 @@ class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     def ground(self) -> GroundCode:
         """What the code says of concrete in the ground."""
         return GROUND[self.code]
+
+    @property
+    def timber(self) -> TimberCode:
+        """What the code says of timber."""
+        return TIMBER[self.code]
 
     @property
     def sections(self) -> dict[str, Section]:

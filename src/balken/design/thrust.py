@@ -1,20 +1,17 @@
 """What pushes the walls under a rafter roof apart, and what ties them: IRC 2021 R802.5.2."""
 
-from typing import Final
+from typing import Final, NamedTuple
 
 from msgspec.structs import replace
 
-from balken.design.codes.us.nds.factors import size_factor
-from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.leaning import HIGHEST_TIE
 from balken.design.lines import Check, Line
-from balken.design.sizing import combinations_for
+from balken.design.service import service_class
 from balken.design.terms import Terms
 from balken.design.truss_forces import tie_force
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.structure import Structure
-from balken.loads.cases import COMBINATIONS
 from balken.loads.path import area_loads
 from balken.model.names import family_of
 from balken.model.roofs import RoofArea
@@ -31,7 +28,15 @@ def pushes(m: Member) -> bool:
     )
 
 
-def push_of(roof: RoofArea, m: Member) -> tuple[float, str]:
+class PlatePush(NamedTuple):
+    """What pushes a plate out, N, in which combination and of what duration."""
+
+    force: float
+    combination: str
+    duration: float
+
+
+def push_of(terms: Terms, roof: RoofArea, m: Member) -> PlatePush:
     """The horizontal push of a rafter, N, at its plate or where its tie lies, and the
     combination: that of a pair as wide as twice its span."""
     loads = area_loads(roof, m.carrier.slope)
@@ -39,10 +44,11 @@ def push_of(roof: RoofArea, m: Member) -> tuple[float, str]:
     half = m.carrier.supports[-1].at - m.carrier.supports[0].at
     rise = half * m.carrier.slope
     up = min(roof.rafters.tie_up, rise * HIGHEST_TIE) if roof.rafters.ties != "none" else 0.0
-    best = (0.0, "")
-    for c in combinations_for(loads):
+    best = PlatePush(0.0, "", 1.0)
+    for c in terms.timber.sums(service_class(roof)).under(loads):
         w = loads.weighed(c.factors) * wide
-        best = max(best, (tie_force(w, 2 * half, rise, up) * _left_at_ridge(m), c.name))
+        force = tie_force(w, 2 * half, rise, up) * _left_at_ridge(m)
+        best = max(best, PlatePush(force, c.name, c.duration), key=lambda p: p.force)
     return best
 
 
@@ -62,7 +68,7 @@ def _left_at_ridge(m: Member) -> float:
 def tie_checks(
     terms: Terms, roof: RoofArea, structure: Structure, tie: Member
 ) -> tuple[Check, ...]:
-    """The check of a tie in tension (NDS 3.8.1), under the push of the pairs it holds."""
+    """The check of a tie in tension, under the push of the pairs it holds."""
     rafter = next(
         (m for m in structure.of(kinds.RAFTER) if m.id == replace(tie.id, family="rafter")), None
     )
@@ -70,14 +76,13 @@ def tie_checks(
     if rafter is None or section is None or not pushes(rafter):
         return ()
     species, _, grade = tie.material.partition(" ")
-    try:
-        ref = reference(species, grade, section.nominal)
-    except NoValueError:
+    worth = terms.timber.worth(species, grade, section)
+    if worth is None or not worth.ft:
         return ()
-    force, name = push_of(roof, rafter)
+    force, name, duration = push_of(terms, roof, rafter)
     pairs = _pairs_on(structure, tie)
-    duration = next(c.duration for c in COMBINATIONS if c.name == name)
-    allowed = ref.ft * size_factor("ft", species, grade, section.nominal) * duration
+    rules, (clause, strength) = terms.timber.rules, terms.timber.tension_clauses
+    allowed = worth.ft * duration
     area = section.breadth * section.depth
     lines = (
         Line(
@@ -88,10 +93,10 @@ def tie_checks(
             f"of {pairs:.1f} pairs" if pairs > 1 else "of one pair",
         ),
         Line("A", area, "steel", how="b d"),
-        Line("CD", duration, "factor", "NDS 2.3.2"),
-        Line("Ft′", allowed, "stress", "NDS 4.3, Supp. 4A"),
+        Line(rules.duration_symbol, duration, "factor", rules.duration_clause),
+        Line("ft allowed", allowed, "stress", strength),
     )
-    return (Check("Tension", force * pairs / area / allowed, name, "NDS 3.8.1", lines),)
+    return (Check("Tension", force * pairs / area / allowed, name, clause, lines),)
 
 
 def _pairs_on(structure: Structure, tie: Member) -> float:

@@ -14,20 +14,22 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.design.codes.us.nds.bending import repetitive
-from balken.design.codes.us.nds.columns import C_SAWN, SLENDEREST
-from balken.design.codes.us.nds.factors import Adjusted, adjusted, bearing_area_factor, size_factor
-from balken.design.codes.us.nds.values import Reference, reference
+from balken.design.codes import TIMBER
+from balken.design.codes.timber import Contact, InFrame, TimberCode
 from balken.design.lines import Check, Line
-from balken.design.seats import UNKNOWN, Under
 from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, through
+from balken.design.under import UNKNOWN, Under
+from balken.design.worth import Worth
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.trusses.placing import PlacedTruss
 from balken.framing.trusses.shapes import Truss
 from balken.geometry.plane import TOUCH, distance
-from balken.loads.cases import COMBINATIONS
-from balken.loads.unbalanced_snow import WINDWARD, Drift, drift_on
+from balken.loads.cases import Combination
+from balken.loads.codes.us.snow import Drift
+from balken.model.cases import Cases
+from balken.model.project import Code
+from balken.model.record import ServiceClass
 from balken.model.sections import Section
 
 Floats = NDArray[np.float64]
@@ -38,54 +40,78 @@ HELD_BELOW: Final = 3048.0
 (10 ft; common practice)."""
 HARDLY_OUT: Final = 300.0
 """A heel that reaches no further past its bearing is no cantilever, mm."""
-WIND: Final = 1.6
-"""C_D of wind (NDS table 2.3.2)."""
-CHECK_WORDS: Final = (
-    "Top chord",
-    "Bottom chord",
-    "Webs",
-    "Live deflection",
-    "Total deflection",
-    "Heel bearing",
-)
+HEEL_BEARING: Final = "Heel bearing"
+
+
+def check_names(timber: TimberCode) -> tuple[str, ...]:
+    """The checks of a truss, in the order of their results."""
+    return ("Top chord", "Bottom chord", "Webs", *timber.rules.sags, HEEL_BEARING)
+
+
+Pair = tuple[float, float]
+
+
+class Share(msgspec.Struct, frozen=True, gc=False):
+    """How much of each load a sum holds."""
+
+    dead: float = 0.0
+    live: float = 0.0
+    """On the bottom chord."""
+    roof: float = 0.0
+    """Of the roof's live load."""
+    snow: Pair = (0.0, 0.0)
+    """Left and right of the apex."""
+    up: float = 0.0
+    drift: Pair = (0.0, 0.0)
+    """Of the drift beside the ridge, left and right."""
+
+
+_NOTHING: Final = Share()
 
 
 class Case(msgspec.Struct, frozen=True, gc=False):
-    """One combination: its name, how much of dead, bottom live, and top load left and right of the
-    apex it holds, its C_D."""
+    """One combination: its name, what it holds for strength and for the two limits of deflection,
+    and what its duration makes of strength."""
 
     name: str
-    dead: float
-    live: float
-    roof: float
-    """How much of the roof's live load."""
-    snow: tuple[float, float]
-    """How much of the snow, left and right."""
-    up: float
+    strong: Share
+    first_sag: Share
+    second_sag: Share
     duration: float
-    drift: tuple[float, float] = (0.0, 0.0)
-    """How much of the drift beside the ridge, left and right."""
 
 
-def cases_of(*, live: bool, roof: bool, snow: bool, uplift: bool) -> tuple[Case, ...]:
-    """The combinations of a truss: those of ASCE 7-16 2.4.1, with the snow that wind carries
-    over the ridge as well (7.6.1: 0.3 of it to windward, all and a drift to leeward), and wind that
-    lifts it."""
+def cases_of(
+    timber: TimberCode, service: ServiceClass, *, live: bool, roof: bool, snow: bool, uplift: bool
+) -> tuple[Case, ...]:
+    """The combinations of a truss: those of the code, with the snow that wind carries over the ridge
+    as well, and wind that lifts it."""
     found = []
-    for c in COMBINATIONS:
-        d, bottom, lr, s = c.factors.dead, c.factors.live, c.factors.roof_live, c.factors.snow
-        if (bottom and not live) or (lr and not roof) or (s and not snow):
+    for c in timber.sums(service).every:
+        f = c.factors
+        if (f.live and not live) or (f.roof_live and not roof) or (f.snow and not snow):
             continue
-        found.append(Case(c.name, d, bottom, lr, (s, s), 0.0, c.duration))
-        if s:
-            less = WINDWARD * s
-            found += [
-                Case(f"{c.name} unbalanced", d, bottom, lr, (s, less), 0.0, c.duration, (s, 0.0)),
-                Case(f"{c.name} unbalanced", d, bottom, lr, (less, s), 0.0, c.duration, (0.0, s)),
-            ]
+        snows = timber.trusses.snows if f.snow else timber.trusses.snows[:1]
+        found += [_case(c, s.words, s.sides, s.drift) for s in snows]
     if uplift:
-        found.append(Case("0.6D + 0.6W up", 0.6, 0.0, 0.0, (0.0, 0.0), 0.6, WIND))
+        name, held, blown, duration = timber.uplift(service)
+        lifts = Share(held, up=blown)
+        found.append(Case(name, lifts, _NOTHING, _NOTHING, duration))
     return tuple(found)
+
+
+def _case(c: Combination, words: str, sides: Pair, drift: Pair) -> Case:
+    def share(f: Cases) -> Share:
+        snow = (f.snow * sides[0], f.snow * sides[1])
+        beside = (f.snow * drift[0], f.snow * drift[1])
+        return Share(f.dead, f.live, f.roof_live, snow, 0.0, beside)
+
+    return Case(
+        f"{c.name}{words}",
+        share(c.factors),
+        share(c.first_sag),
+        share(c.second_sag),
+        c.duration,
+    )
 
 
 class TrussLoads(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
@@ -103,30 +129,19 @@ class Lumber(msgspec.Struct, frozen=True, gc=False):
     """What the pieces of a truss are cut from: section and values by role."""
 
     sections: tuple[Section, Section, Section]
-    values: tuple[Adjusted, Adjusted, Adjusted]
-    references: tuple[Reference, Reference, Reference]
-    species: str
-    grade: str
-
-    def tension(self, i: int) -> float:
-        """Ft with its size factor, N/mm²."""
-        return self.references[i].ft * size_factor(
-            "ft", self.species, self.grade, self.sections[i].nominal
-        )
+    values: tuple[Worth, Worth, Worth]
 
 
 def lumber_of(
-    names: Sequence[str], species: str, grade: str, sections: dict[str, Section]
-) -> Lumber:
-    """What pieces are cut from.
-
-    Raises:
-        NoValueError: the tables hold no values for one.
-    """
-    cut = tuple(sections[n] for n in names)
-    refs = tuple(reference(species, grade, s.nominal) for s in cut)
-    values = tuple(adjusted(r, species, grade, s.nominal) for r, s in zip(refs, cut))
-    return Lumber(cut, values, refs, species, grade)  # type: ignore[arg-type]
+    timber: TimberCode, names: Sequence[str], species: str, grade: str, sections: dict[str, Section]
+) -> Lumber | None:
+    """What pieces are cut from; None where the code holds no values for one."""
+    top, bottom, web = (sections[n] for n in names)
+    values = [timber.worth(species, grade, s) for s in (top, bottom, web)]
+    known = [v for v in values if v is not None and v.ft and v.fc]
+    if len(known) < len(values):
+        return None
+    return Lumber((top, bottom, web), (known[0], known[1], known[2]))
 
 
 class TrussCheck(msgspec.Struct, frozen=True):
@@ -136,6 +151,8 @@ class TrussCheck(msgspec.Struct, frozen=True):
     cases: tuple[Case, ...]
     forces: TrussForces
     """Of this truss alone: axes cases, 1, pieces or joints."""
+    sags: tuple[Floats, Floats]
+    """Of its joints, for the two limits of deflection: axes cases, joints, mm."""
     ratios: Floats
     """(cases, pieces): utilisation of every piece."""
     others: tuple[tuple[float, int], ...]
@@ -152,12 +169,15 @@ class TrussCheck(msgspec.Struct, frozen=True):
         c, k = np.unravel_index(int(part.argmax()), part.shape)
         return float(part[c, k]), int(c), mine[int(k)]
 
+    names: tuple[str, ...]
+    """Of its checks."""
+
     @property
     def worst(self) -> tuple[float, str]:
         """The greatest utilisation and what governs."""
         every = [*(self.worst_of(k)[0] for k in kinds.OF_TRUSS), *(r for r, _ in self.others)]
         i = int(np.argmax(every))
-        return every[i], CHECK_WORDS[i]
+        return every[i], self.names[i]
 
     @property
     def uplift(self) -> float:
@@ -168,6 +188,8 @@ class TrussCheck(msgspec.Struct, frozen=True):
 class TrussTask(msgspec.Struct, frozen=True, gc=False):
     """What trusses are checked with."""
 
+    code: Code
+    service: ServiceClass
     loads: TrussLoads
     limits: tuple[float, float]
     """Span over live and total deflection."""
@@ -179,15 +201,20 @@ class TrussTask(msgspec.Struct, frozen=True, gc=False):
     """The softest of what they bear on."""
     spacing: float = 0.0
     count: int = 0
-    """Between trusses, mm, and how many there are: whether they help one another (NDS 4.3.9); three
-    stand for more."""
+    """Between trusses, mm, and how many there are: whether they help one another; three stand for
+    more."""
+
+    @property
+    def timber(self) -> TimberCode:
+        """What the code says."""
+        return TIMBER[self.code]
 
     def shared(self, plies: int, breadth: float) -> float:
-        """C_r of a truss of so many plies, each of a breadth, mm: of three trusses or more, 24 in
-        apart at most, or of three plies or more. A girder of one or two plies stands for itself."""
+        """What a truss of so many plies, each of a breadth, mm, is stronger by beside others like
+        it, or in plies. A girder of one or two plies stands for itself."""
         if plies > 1:
-            return repetitive(plies, breadth, 0.0)
-        return repetitive(self.count, breadth, self.spacing)
+            return self.timber.shared(plies, breadth, 0.0)
+        return self.timber.shared(self.count, breadth, self.spacing)
 
 
 def check_trusses(
@@ -205,9 +232,8 @@ def check_trusses(
 
 
 def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) -> list[TrussCheck]:
-    trusses = [t.truss for t in group]
-    first = trusses[0]
-    role = np.array([kinds.OF_TRUSS.index(p.kind) for p in first.pieces])
+    trusses, timber = [t.truss for t in group], task.timber
+    role = np.array([kinds.OF_TRUSS.index(p.kind) for p in trusses[0].pieces])
     plies = np.array([float(t.plies) for t in group])[:, None]
     breadth = np.array([s.breadth for s in lumber.sections])[role][None, :] * plies
     depth = np.array([s.depth for s in lumber.sections])[role][None, :]
@@ -222,11 +248,17 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
             ChordLoads(0, 0, 1),
             *(ChordLoads(near_apex=side) for side in ((1, 0), (0, 1))),
         ],
-        np.array([d.reach if d else 0.0 for d in (_drift(t, task.loads.snow) for t in trusses)]),
+        np.array(
+            [d.reach if d else 0.0 for d in (_drift(timber, t, task.loads.snow) for t in trusses)]
+        ),
     )
     loads = task.loads
-    drift = np.array([d.load if d else 0.0 for d in (_drift(t, loads.snow) for t in trusses)])
+    drift = np.array(
+        [d.load if d else 0.0 for d in (_drift(timber, t, loads.snow) for t in trusses)]
+    )
     cases = cases_of(
+        timber,
+        task.service,
         live=loads.bottom_live > 0,
         roof=loads.live > 0,
         snow=loads.snow > 0,
@@ -234,26 +266,37 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
     )
     top = np.array([[_steep(t, left=True), _steep(t, left=False)] for t in trusses])
     wide = np.array([t.wide for t in group])
-    found: list[list[Floats]] = []
-    for c in cases:
-        left = (
-            c.dead * loads.dead * top[:, 0]
-            + c.roof * loads.live
-            + c.snow[0] * loads.snow
-            - c.up * loads.uplift
-        ) * wide
-        right = (
-            c.dead * loads.dead * top[:, 1]
-            + c.roof * loads.live
-            + c.snow[1] * loads.snow
-            - c.up * loads.uplift
-        ) * wide
-        bottom = (c.dead * loads.bottom_dead + c.live * loads.bottom_live) * wide
-        beside = [side * drift * wide for side in c.drift]
-        found.append([_sum(values, left, right, bottom, *beside) for values in unit])
-    whole = TrussForces(*(np.stack([row[k] for row in found]) for k in range(4)))
+
+    def summed(share: Share, values: Floats) -> Floats:
+        return _sum(values, *_amounts(share, loads, top, wide, drift))
+
+    whole = TrussForces(*(np.stack([summed(c.strong, values) for c in cases]) for values in unit))
+    first = np.stack([summed(c.first_sag, unit.sag) for c in cases])
+    second = np.stack([summed(c.second_sag, unit.sag) for c in cases])
     used = _used(group, whole, cases, lumber, role, task)
-    return [_of_one(i, t, whole, cases, lumber, task, used) for i, t in enumerate(group)]
+    return [
+        _of_one(i, t, whole, (first, second), cases, lumber, task, used)
+        for i, t in enumerate(group)
+    ]
+
+
+def _amounts(
+    share: Share, loads: TrussLoads, top: Floats, wide: Floats, drift: Floats
+) -> list[Floats]:
+    """What lies on trusses left and right, on their bottom chords and beside their apexes, N/mm of
+    span."""
+    sides = [
+        (
+            share.dead * loads.dead * top[:, k]
+            + share.roof * loads.live
+            + share.snow[k] * loads.snow
+            - share.up * loads.uplift
+        )
+        * wide
+        for k in (0, 1)
+    ]
+    bottom = (share.dead * loads.bottom_dead + share.live * loads.bottom_live) * wide
+    return [*sides, bottom, *(side * drift * wide for side in share.drift)]
 
 
 def _sum(values: Floats, *times: Floats) -> Floats:
@@ -264,7 +307,7 @@ def _sum(values: Floats, *times: Floats) -> Floats:
     return total
 
 
-def _drift(truss: Truss, snow: float) -> Drift | None:
+def _drift(timber: TimberCode, truss: Truss, snow: float) -> Drift | None:
     """The drift beside the ridge of a truss that falls to both sides; None of one that does not, or
     is too steep or too flat."""
     xs = [x for x, _ in truss.joints]
@@ -273,7 +316,7 @@ def _drift(truss: Truss, snow: float) -> Drift | None:
     if min(sides) < TOUCH or not _comes_to_a_point(truss):
         return None
     length = _steep(truss, left=True)
-    return drift_on(snow, math.sqrt(max(0.0, length**2 - 1)), max(sides))
+    return timber.trusses.drift(snow, math.sqrt(max(0.0, length**2 - 1)), max(sides))
 
 
 def _comes_to_a_point(truss: Truss) -> bool:
@@ -303,6 +346,7 @@ def _of_one(
     i: int,
     t: PlacedTruss,
     whole: TrussForces,
+    sags: tuple[Floats, Floats],
     cases: tuple[Case, ...],
     lumber: Lumber,
     task: TrussTask,
@@ -310,8 +354,16 @@ def _of_one(
 ) -> TrussCheck:
     forces = TrussForces(*(v[:, i : i + 1] for v in whole))
     braces = tuple(int(b) for b in used.braces[i])
+    mine = (sags[0][:, i], sags[1][:, i])
     return TrussCheck(
-        t.truss, cases, forces, used.ratios[:, i], _others(t, forces, cases, lumber, task), braces
+        t.truss,
+        cases,
+        forces,
+        mine,
+        used.ratios[:, i],
+        _others(t, forces, mine, cases, lumber, task),
+        braces,
+        check_names(task.timber),
     )
 
 
@@ -331,8 +383,8 @@ def _used(
     role: NDArray[np.int_],
     task: TrussTask,
 ) -> Used:
-    """The utilisation of all pieces: NDS 3.9.1 in tension, 3.9.2 in compression, with the
-    moments at their ends and between."""
+    """The utilisation of all pieces, pulled or pushed, with the moments at their ends and
+    between."""
 
     def of(values: Sequence[float]) -> Floats:
         return np.array(values)[role][None, None, :]
@@ -349,9 +401,6 @@ def _used(
     duration = np.array([c.duration for c in cases])[:, None, None]
     ply = max(s.breadth for s in lumber.sections)
     together = np.array([task.shared(t.plies, ply) for t in group])[None, :, None]
-    bent = of([v.fb for v in lumber.values]) * duration * together
-    star, e_min = of([v.fc for v in lumber.values]) * duration, of([v.e_min for v in lumber.values])
-    pulled = of([lumber.tension(k) for k in range(3)]) * duration
     fb = np.abs(whole.moment) / (breadth * depth**2 / 6)[..., None]
     pull, push = (
         whole.axial.max(axis=3) / (breadth * depth),
@@ -359,7 +408,9 @@ def _used(
     )
     least = whole.axial.min(axis=(0, 3))
     web = role == kinds.OF_TRUSS.index(kinds.WEB)
-    wanted = np.ceil(K_PANEL * length[0] / breadth[0] / SLENDEREST).astype(int) - 1
+    wanted = (
+        np.ceil(K_PANEL * length[0] / breadth[0] / task.timber.trusses.slenderest).astype(int) - 1
+    )
     braces = np.where(web[None, :] & (least < -1.0), np.maximum(0, wanted), 0)
     across = np.where(
         web,
@@ -368,60 +419,66 @@ def _used(
             role == kinds.OF_TRUSS.index(kinds.BOTTOM_CHORD), np.minimum(length, HELD_BELOW), 0.0
         ),
     )
-    slender = K_PANEL * length / depth
-    fc = star * _stable(star, e_min, np.maximum(slender, across / breadth))
-    euler = 0.822 * e_min / slender**2
-    with np.errstate(divide="ignore", invalid="ignore"):
-        between = (push / fc) ** 2 + fb[..., 1] / (bent * (1 - push / euler))
-    ends = (push / star) ** 2 + np.maximum(fb[..., 0], fb[..., 2]) / bent
-    pushed = np.where(push >= euler, BUCKLES, np.maximum(np.maximum(between, ends), push / fc))
-    ratios = np.where(pull > 0, pull / pulled + fb.max(axis=3) / bent, fb.max(axis=3) / bent)
-    return Used(
-        np.where(push > 0, np.maximum(np.where(pull > 0, ratios, 0.0), pushed), ratios), braces
+    pieces_of = InFrame(
+        pull,
+        push,
+        np.maximum(fb[..., 0], fb[..., 2]),
+        fb[..., 1],
+        of([v.fb for v in lumber.values]) * duration * together,
+        of([v.fc for v in lumber.values]) * duration,
+        of([v.ft for v in lumber.values]) * duration,
+        duration,
+        K_PANEL * length / depth,
+        across / breadth,
+        of([v.e_min for v in lumber.values]),
+        of([v.characteristic for v in lumber.values]),
     )
-
-
-BUCKLES: Final = 99.0
-"""Utilisation of a piece pushed harder than its Euler stress."""
-
-
-def _stable(star: Floats, e_min: Floats, slender: Floats) -> Floats:
-    """C_P of many pieces (NDS 3.7-1)."""
-    with np.errstate(divide="ignore"):
-        ratio = 0.822 * e_min / np.maximum(slender, 1e-9) ** 2 / star
-    middle = (1 + ratio) / (2 * C_SAWN)
-    found: Floats = middle - np.sqrt(np.maximum(middle**2 - ratio / C_SAWN, 0.0))
-    return found
+    return Used(task.timber.trusses.used(pieces_of), braces)
 
 
 def _others(
-    t: PlacedTruss, forces: TrussForces, cases: tuple[Case, ...], lumber: Lumber, task: TrussTask
+    t: PlacedTruss,
+    forces: TrussForces,
+    sags: tuple[Floats, Floats],
+    cases: tuple[Case, ...],
+    lumber: Lumber,
+    task: TrussTask,
 ) -> tuple[tuple[float, int], ...]:
     first, last = (t.truss.joints[n][0] for n in t.truss.bearings)
     span = last - first
-    sag = np.abs(forces.sag[:, 0])
-    total = sag[:, [n for n, (x, _) in enumerate(t.truss.joints) if first <= x <= last]].max(axis=1)
+    at_once, whole = (_greatest_sag(t, sag, first, last) for sag in sags)
+    level = np.maximum(whole - task.camber, 0.0)
+    pressed = forces.reactions[:, 0].max(axis=1) / _heel_holds(t, cases, lumber, task)
+    return (
+        (float(at_once.max()) / (span / task.limits[0]), int(at_once.argmax())),
+        (float(level.max()) / (span / task.limits[1]), int(level.argmax())),
+        (float(pressed.max()), int(pressed.argmax())),
+    )
+
+
+def _greatest_sag(t: PlacedTruss, sag: Floats, first: float, last: float) -> Floats:
+    """Of a truss between its bearings, by cases, mm; a cantilever may sag twice its length over the
+    limit."""
+    deep = np.abs(sag)
+    inside = [n for n, (x, _) in enumerate(t.truss.joints) if first <= x <= last]
+    found: Floats = deep[:, inside].max(axis=1)
     for n in {n for p in t.truss.chord(kinds.BOTTOM_CHORD) for n in (p.start, p.end)}:
         out = max(first - t.truss.joints[n][0], t.truss.joints[n][0] - last)
-        if out > HARDLY_OUT:  # a cantilever may sag twice its length over the limit
-            total = np.maximum(total, sag[:, n] * span / (2 * out))
-    dead = next((float(total[c]) for c, case in enumerate(cases) if case.name == "D"), 0.0)
-    live = np.array([max(0.0, float(v) - dead * case.dead) for v, case in zip(total, cases)])
-    reactions = forces.reactions[:, 0].max(axis=1)
+        if out > HARDLY_OUT:
+            found = np.maximum(found, deep[:, n] * (last - first) / (2 * out))
+    return found
+
+
+def _heel_holds(t: PlacedTruss, cases: tuple[Case, ...], lumber: Lumber, task: TrussTask) -> Floats:
+    """What a heel bearing takes, by cases, N."""
     k = 1 if t.profile.hang is None else 0  # the chord that lies on the plate
-    value, breadth = lumber.values[k], lumber.sections[k].breadth * t.plies
-    level = np.maximum(total - task.camber, 0.0)
-    allowed = (
-        min(value.fc_perp, task.under.stress)
-        * bearing_area_factor(task.seat, 0.0)
-        * breadth
-        * max(task.seat, 1.0)
-    )
-    return (
-        (float(live.max()) / (span / task.limits[0]), int(live.argmax())),
-        (float(level.max()) / (span / task.limits[1]), int(level.argmax())),
-        (float(reactions.max()) / allowed, int(reactions.argmax())),
-    )
+    section, seat, timber = lumber.sections[k], max(task.seat, 1.0), task.timber
+    touch = timber.contact(Contact(seat, seat / 2, section.depth), section)
+    duration = np.array([c.duration if timber.bearing_by_duration else 1.0 for c in cases])
+    own = lumber.values[k].fc_perp * touch * duration
+    below = task.under.stress * seat * (1.0 if task.under.hard else duration)
+    found: Floats = np.minimum(own, below) * section.breadth * t.plies
+    return found
 
 
 def explain_truss(
@@ -429,6 +486,7 @@ def explain_truss(
 ) -> tuple[Check, ...]:
     """The checks of a truss with their lines."""
     checks = []
+    names, rules, clauses = check_names(task.timber), task.timber.rules, task.timber.trusses.clauses
     for k, kind in enumerate(kinds.OF_TRUSS):
         ratio, c, m = found.worst_of(kind)
         if not any(p.kind is kind for p in found.truss.pieces):
@@ -453,22 +511,26 @@ def explain_truss(
             Line("ℓ", length, "length", how="between joints"),
             Line("A", section.breadth * t.plies * section.depth, "steel", how="b d"),
             Line(
-                "Fc, Ft",
-                lumber.values[k].fc if force < 0 else lumber.tension(k),
+                "fc, ft",
+                lumber.values[k].fc if force < 0 else lumber.values[k].ft,
                 "stress",
-                "NDS Supp. 4A, CF",
+                clauses[1],
             ),
-            Line("CD", case.duration, "factor", "NDS 2.3.2"),
-            Line("Cr", task.shared(t.plies, section.breadth), "factor", "NDS 4.3.9"),
+            Line(rules.duration_symbol, case.duration, "factor", rules.duration_clause),
+            Line(
+                task.timber.trusses.share_symbol,
+                task.shared(t.plies, section.breadth),
+                "factor",
+                clauses[2],
+            ),
         )
-        checks.append(Check(CHECK_WORDS[k], ratio, case.name, "NDS 3.9.1, 3.9.2", lines))
-    clauses = ("deflection", "deflection", "NDS 3.10.2")
-    for word, clause, (ratio, c) in zip(CHECK_WORDS[3:], clauses, found.others):
-        sag = float(np.abs(found.forces.sag[c, 0]).max())
+        checks.append(Check(names[k], ratio, case.name, clauses[0], lines))
+    where = ("deflection", "deflection", task.timber.bearing_clause)
+    for i, (word, clause, (ratio, c)) in enumerate(zip(names[3:], where, found.others)):
         step = (
             Line("R", float(found.forces.reactions[c, 0].max()), "force")
-            if word == "Heel bearing"
-            else Line("Δ", sag, "run")
+            if word == HEEL_BEARING
+            else Line("Δ", float(np.abs(found.sags[i][c]).max()), "run")
         )
         checks.append(
             Check(word, ratio, found.cases[c].name, clause, (step, Line("seat", task.seat, "run")))

@@ -8,10 +8,9 @@ from typing import Final
 import msgspec
 
 from balken.analysis.beams import UnstableError
-from balken.design.codes.us.nds.factors import REPETITIVE_COUNT
-from balken.design.codes.us.nds.values import NoValueError
+from balken.design.codes import TIMBER
 from balken.design.lines import Check
-from balken.design.seats import Under
+from balken.design.service import service_class
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.truss_checks import (
     Lumber,
@@ -22,6 +21,7 @@ from balken.design.truss_checks import (
     explain_truss,
     lumber_of,
 )
+from balken.design.under import Under
 from balken.framing import kinds
 from balken.framing.hosts.roof_shapes import shape_or_fault
 from balken.framing.layout import LayoutError
@@ -32,6 +32,7 @@ from balken.framing.trusses.placing import LEAST_BEARING, PlacedTruss, cut_of, p
 from balken.geometry.plane import distance
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.names import HostName, MemberName
+from balken.model.project import Code
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.recall import remembered
@@ -67,23 +68,31 @@ def loads_on(roof: RoofArea) -> TrussLoads:
     )
 
 
+MANY: Final = 3
+"""So many trusses side by side are as any more."""
+
+
 def task_of(
-    roof: RoofArea, bearings: Bearings, under: Under, spacing: float, count: int
+    code: Code, roof: RoofArea, bearings: Bearings, under: Under, spacing: float, count: int
 ) -> TrussTask:
     """What the trusses of a roof are checked with."""
     return TrussTask(
+        code,
+        service_class(roof),
         loads_on(roof),
         (roof.live_limit, roof.total_limit),
         bearings.width or LEAST_BEARING,
         roof.trusses.camber,
         under,
         spacing,
-        min(count, REPETITIVE_COUNT),
+        min(count, MANY),
     )
 
 
 @remembered
-def size_trusses(roof: RoofArea, bearings: Bearings, under: Under, system: System) -> Sized:
+def size_trusses(
+    roof: RoofArea, bearings: Bearings, under: Under, code: Code, system: System
+) -> Sized:
     """The cheapest chords, webs and spacing that pass, with the others beside it; where none
     passes, the strongest."""
     sections = sections_of(system, ())
@@ -93,7 +102,7 @@ def size_trusses(roof: RoofArea, bearings: Bearings, under: Under, system: Syste
     spacings = (roof.spacing,) if roof.spacing else roof.spacings[-1:]
     found: list[tuple[Choice, Size]] = []
     for top, gap in product(tops, spacings):
-        made = _grown(roof, bearings, under, sections, system, top, gap, webs)
+        made = _grown(roof, bearings, under, sections, code, system, top, gap, webs)
         if made is not None:
             found.append(made)
     if not found:  # what frames them says why they cannot stand
@@ -122,6 +131,7 @@ def _grown(
     bearings: Bearings,
     under: Under,
     sections: dict[str, Section],
+    code: Code,
     system: System,
     top: str,
     gap: float,
@@ -132,17 +142,20 @@ def _grown(
     bottoms = roof.trusses.chords or USUAL[system]
     b = w = 0
     placed: tuple[PlacedTruss, ...] | None = ()
+    lumber: Lumber | None = None
     for _ in range(len(bottoms) + len(webs)):
         size = Size(top, gap, cut=((("bottom chord", ""), bottoms[b]), (("web", ""), webs[w])))
         placed = _placed(roof, bearings, size, sections)
         if not placed:
             return None
-        try:
-            lumber = lumber_of(cut_of(size, sections)[1], roof.species, roof.grade, sections)
-        except NoValueError:
+        names = cut_of(size, sections)[1]
+        lumber = lumber_of(TIMBER[code], names, roof.species, roof.grade, sections)
+        if lumber is None:
             return None
         try:
-            checks = check_trusses(placed, lumber, task_of(roof, bearings, under, gap, len(placed)))
+            checks = check_trusses(
+                placed, lumber, task_of(code, roof, bearings, under, gap, len(placed))
+            )
         except UnstableError:
             return None
         worst = max(checks, key=lambda c: c.worst[0]).worst
@@ -159,6 +172,7 @@ def _grown(
         else:
             break
     assert placed, "something stands"
+    assert lumber is not None, "and is cut from something"
     prices = {r: price_per_mm(s, roof.grade) for r, s in zip(kinds.OF_TRUSS, lumber.sections)}
     cost = sum(
         prices[p.kind] * distance(t.truss.joints[p.start], t.truss.joints[p.end]) * t.plies

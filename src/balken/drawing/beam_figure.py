@@ -86,7 +86,7 @@ def beam_figure(checked: Checked, member: Member) -> tuple[Drawing, Diagram | No
 
 def _elevation(asked: Asked, checked: Checked) -> list[Mark]:
     m, system = asked.member, checked.project.system
-    steel = asked.strength.code != "NDS"
+    steel = asked.strength.lateral is not None
     marks: list[Mark] = [
         Patch(rectangle(LEFT, 0, RIGHT, 5), "shade" if steel else "timber", "seen")
     ]

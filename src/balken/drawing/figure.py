@@ -22,7 +22,7 @@ from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member, clear_span
 from balken.geometry.plane import Point, Ring
-from balken.loads.cases import COMBINATIONS
+from balken.loads.codes.us.combinations import GRAVITY
 from balken.model.cases import NOTHING
 from balken.model.names import HostName
 from balken.model.project import Project
@@ -205,7 +205,7 @@ def _footing(checked: Checked, member: Member) -> Drawing:
     stem = (run.stem_thickness or min(width, 140.0)) / 2 * scale
     out = run.footing_shift * scale
     forces = checked.path.soil.get(member.id, NOTHING)
-    total = max(forces.weighed(combo.factors) for combo in COMBINATIONS)
+    total = max(forces.weighed(combo.factors) for combo in GRAVITY)
     pressure = checks_of(checked, member)[0].ratio * project.site.soil_bearing
     marks: list[Mark] = [
         Patch(rectangle(50 - half - out, 0, 50 + half - out, deep), "concrete", "cut"),

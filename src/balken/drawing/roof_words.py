@@ -12,6 +12,7 @@ from balken.model.named import named
 from balken.model.names import HostName
 from balken.model.project import Project
 from balken.units import INCH, System, format_force, format_length, format_run
+from balken.works.terms import terms_of
 
 
 def kind_word(m: Member) -> str:
@@ -40,7 +41,7 @@ def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[st
             facts.append(("side cut, regular", _against(square.jack_side_cut(m.slope), system)))
         if pushes(m):
             roof = named(project.roofs, m.host.key, "roof")
-            force, name = push_of(roof, m)
+            force, name, _ = push_of(terms_of(project), roof, m)
             facts.append(("pushes the plate", f"{format_force(force, system)}, {name}; R802.5.2"))
             facts += _nails(project, m)
     else:

@@ -1,10 +1,10 @@
-"""Combinations of loads for allowable stress design and for serviceability."""
+"""Combinations of loads: what members are held against, whatever the code."""
 
-from typing import Final
+from collections.abc import Container
 
 import msgspec
 
-from balken.model.cases import Cases
+from balken.model.cases import DEAD, Cases
 
 
 class Combination(msgspec.Struct, frozen=True):
@@ -12,29 +12,40 @@ class Combination(msgspec.Struct, frozen=True):
 
     name: str
     factors: Cases
+    """For strength."""
     duration: float = 1.0
-    """C_D of the shortest load in it (NDS-2018 table 2.3.2); 1 where the code has none."""
+    """C_D of the shortest load in it (NDS-2018 table 2.3.2), or its kmod (EN 1995-1-1 3.1.3); 1
+    where the code has none."""
+    sags: tuple[Cases, Cases] | None = None
+    """What the two limits of deflection are held against, where that is not what strength is."""
+
+    @property
+    def first_sag(self) -> Cases:
+        """What the first limit of deflection is held against: where nothing else is said, all that
+        may be there or not."""
+        return self.factors.variable if self.sags is None else self.sags[0]
+
+    @property
+    def second_sag(self) -> Cases:
+        """What the second limit of deflection is held against: where nothing else is said, the
+        whole sum."""
+        return self.factors if self.sags is None else self.sags[1]
 
 
-COMBINATIONS: Final = (
-    Combination("D", Cases(dead=1.0), 0.90),
-    Combination("D + L", Cases(dead=1.0, live=1.0), 1.00),
-    Combination("D + Lr", Cases(dead=1.0, roof_live=1.0), 1.25),
-    Combination("D + S", Cases(dead=1.0, snow=1.0), 1.15),
-    Combination("D + 0.75L + 0.75Lr", Cases(dead=1.0, live=0.75, roof_live=0.75), 1.25),
-    Combination("D + 0.75L + 0.75S", Cases(dead=1.0, live=0.75, snow=0.75), 1.15),
-)
-"""ASCE 7-16 section 2.4.1, combinations 1 to 4, the gravity part."""
+class Sums(msgspec.Struct, frozen=True, cache_hash=True):
+    """The combinations that a code has for members of one service class."""
 
-CHARACTERISTIC: Final = (
-    Combination("G", Cases(dead=1.0)),
-    Combination("G + L", Cases(dead=1.0, live=1.0)),
-    Combination("G + H", Cases(dead=1.0, roof_live=1.0)),
-    Combination("G + S", Cases(dead=1.0, snow=1.0)),
-    Combination("G + L + 0.5S", Cases(dead=1.0, live=1.0, snow=0.5)),
-    Combination("G + 0.7L + S", Cases(dead=1.0, live=0.7, snow=1.0)),
-    Combination("G + 0.7L + H", Cases(dead=1.0, live=0.7, roof_live=1.0)),
-)
-"""EN 1990 expression 6.14b: the characteristic combination, with ψ0 of 0.7 for floors, 0.5 for snow
-below 1,000 m and none for live load on roofs (H), as recommended in table A1.1. For the soil of
-metric projects."""
+    every: tuple[Combination, ...]
+
+    def among(self, there: Container[int]) -> tuple[Combination, ...]:
+        """The combinations whose every case is there, by the places of cases; the dead load always
+        is."""
+        return tuple(
+            c
+            for c in self.every
+            if all(not f or i == DEAD or i in there for i, f in enumerate(c.factors))
+        )
+
+    def under(self, loads: Cases) -> tuple[Combination, ...]:
+        """The combinations that differ for a member with some loads."""
+        return self.among([i for i, load in enumerate(loads) if load > 0])

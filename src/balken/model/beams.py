@@ -13,6 +13,7 @@ from balken.model.record import (
     Place,
     Record,
     SectionName,
+    ServiceClass,
     Shift,
     Spacing,
     Turn,
@@ -55,6 +56,8 @@ class BeamKind(Record, frozen=True):
     empty."""
     live_limit: Annotated[float, Meta(ge=100, le=2000)] = 360.0
     total_limit: Annotated[float, Meta(ge=100, le=2000)] = 240.0
+    service: ServiceClass | None = None
+    """Of the air round it; the usual one of its kind where empty."""
 
 
 class Beam(Record, frozen=True):

@@ -13,6 +13,7 @@ from balken.model.record import (
     Reach,
     Record,
     SectionName,
+    ServiceClass,
     Shift,
     Spacing,
     Turn,
@@ -140,3 +141,5 @@ class FloorArea(Record, frozen=True):
     edges: Annotated[tuple[FloorEdge, ...], Meta(max_length=200)] = ()
     cuts: Annotated[tuple[FloorCut, ...], Meta(max_length=20)] = ()
     openings: Annotated[tuple[FloorOpening, ...], Meta(max_length=100)] = ()
+    service: ServiceClass | None = None
+    """Of the air round it; the usual one of its kind where empty."""

@@ -23,6 +23,7 @@ from balken.model.record import (
     Reach,
     Record,
     SectionName,
+    ServiceClass,
     Shift,
     Size,
     Turn,
@@ -147,6 +148,8 @@ class PointSupport(Record, frozen=True):
     tied: bool = True
     """A post's top goes to the underside of what lies on it, its foot to the top of what it stands
     on, where near."""
+    service: ServiceClass | None = None
+    """Of the air round it; the usual one of its kind where empty."""
 
 
 class Spot(Record, frozen=True):

@@ -16,6 +16,7 @@ from balken.model.record import (
     Place,
     Record,
     SectionName,
+    ServiceClass,
     Shift,
     Size,
     Spacing,
@@ -231,6 +232,8 @@ class RoofArea(Record, frozen=True):
     rafters: Rafters = Rafters()
     trusses: Trusses = Trusses()
     openings: Annotated[tuple[RoofOpening, ...], Meta(max_length=100)] = ()
+    service: ServiceClass | None = None
+    """Of the air round it; the usual one of its kind where empty."""
 
 
 def side_of(roof: RoofArea, *names: str) -> RoofSide:

@@ -29,7 +29,7 @@ from balken.model.roofs import RoofArea
 from balken.works.earth import checks_of_wall
 from balken.works.pads import checks_of_pad
 from balken.works.strips import on_soil
-from balken.works.terms import terms_of
+from balken.works.terms import service_of_post, terms_of
 
 
 class Asked(NamedTuple):
@@ -83,7 +83,8 @@ def _stem(asked: Asked, member: Member) -> tuple[Check, ...]:
 
 
 def _post(asked: Asked, member: Member) -> tuple[Check, ...]:
-    return post_checks(asked.terms, asked.path, member)
+    service = service_of_post(asked.project, member)
+    return post_checks(asked.terms, service, asked.path, member)
 
 
 def _floor_slab(asked: Asked, member: Member) -> tuple[Check, ...]:

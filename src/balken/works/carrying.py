@@ -24,6 +24,7 @@ from balken.design.carrying import (
 )
 from balken.design.effects import Loaded
 from balken.design.posts import in_compression
+from balken.design.service import service_class
 from balken.design.short_pieces import is_valley_rafter, short_checks
 from balken.design.sizing import TOLERANCE, Choice, Sized
 from balken.design.terms import Terms
@@ -37,7 +38,8 @@ from balken.model.beams import BeamKind
 from balken.model.cases import NOTHING, Cases
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.names import HostName, MemberName
-from balken.model.project import Project, host_records
+from balken.model.project import Code, Project, host_records
+from balken.model.record import ServiceClass
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.recall import remembered_piece
@@ -62,7 +64,8 @@ def check_carrying(
         for m in members:
             record = records[m.host]
             loads = area_loads(record, m.carrier.slope)
-            loaded = Loaded(m, loads, path.carried.get(m.id, ()))
+            sums = terms.timber.sums(service_class(record))
+            loaded = Loaded(m, loads, path.carried.get(m.id, ()), sums)
             wanted.append(Carried(terms, record, loaded, around.of(m)))
     found = answers(wanted)
     return {a.asked.member.id: a for a in found if a is not None}
@@ -358,17 +361,21 @@ def _struts_from(
     for m in structure.of(kinds.STRUT):
         by_host.setdefault(m.host, []).append(m)
     *names, largest = STRUTS[project.system]
+    records = host_records(project)
     for host, struts in by_host.items():
+        holds = partial(_holds, project.code, service_class(records[host]))
         laden = [(m, path.onto_most(m.id) or NOTHING) for m in struts if path.onto.get(m.id)]
         yield (
             host,
-            next((name for name in names if _holds(laden, sections[name])), largest),
+            next((n for n in names if holds(laden, sections[n])), largest),
         )
 
 
-def _holds(laden: list[tuple[Member, Cases]], section: Section) -> bool:
+def _holds(
+    code: Code, service: ServiceClass, laden: list[tuple[Member, Cases]], section: Section
+) -> bool:
     """Whether struts of a section hold what they carry."""
-    checks = (c for m, forces in laden for c in in_compression(m, section, forces))
+    checks = (c for m, forces in laden for c in in_compression(code, service, m, section, forces))
     return all(c.ratio <= NEARLY for c in checks)
 
 

@@ -11,9 +11,9 @@ from typing import Final
 
 from balken.design.around import Around
 from balken.design.carrying import stick_for
-from balken.design.seats import UNKNOWN
 from balken.design.sizing import Sized
 from balken.design.terms import Terms
+from balken.design.under import UNKNOWN
 from balken.framing import kinds
 from balken.framing.hosts.roof_shapes import shapes_of
 from balken.framing.hosts.sites import Sites

@@ -3,9 +3,10 @@
 from collections.abc import Container
 
 from balken.design.around import Surroundings
-from balken.design.seats import Under
+from balken.design.service import service_class
 from balken.design.side_by_side import PartCheck, Strip, check_parts
 from balken.design.sizing import Sized, member_span
+from balken.design.under import Under
 from balken.framing.hosts.heights import build_up_of
 from balken.framing.member import Member, Part
 from balken.framing.structure import Structure
@@ -65,6 +66,8 @@ def _strip_of(project: Project, host: HostName, spacing: float, count: int) -> S
         grown.grade,
         spacing,
         min(count, MANY),
+        project.code,
+        service_class(record),
         project.system,
         project.products,
         record.rafters.tie_up

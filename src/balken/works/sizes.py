@@ -4,10 +4,12 @@ is framed, from the longest of each host."""
 import math
 from typing import NamedTuple
 
-from balken.design.seats import UNKNOWN, Beneath, Under
+from balken.design.seats import Beneath
+from balken.design.service import service_class
 from balken.design.side_by_side import tail_and_push
 from balken.design.sizing import Sized, Task, choose, end_share, member_span
 from balken.design.trusses import size_trusses
+from balken.design.under import UNKNOWN, Under
 from balken.framing.floors.joists import frame_floor
 from balken.framing.hosts import floors, roof_sites
 from balken.framing.hosts.roof_shapes import shape_or_fault
@@ -21,7 +23,7 @@ from balken.model.cases import Cases
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.names import HostName
-from balken.model.project import Project
+from balken.model.project import Code, Project
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.recall import remembered, remembered_piece
@@ -55,6 +57,7 @@ def _of_floor(site: floors.Site, bearings: Bearings, beneath: Beneath) -> Sized 
         bearings,
         softest(beneath, bearings),
         site.allowed,
+        beneath.terms.code,
         site.system,
         site.products,
     )
@@ -62,7 +65,7 @@ def _of_floor(site: floors.Site, bearings: Bearings, beneath: Beneath) -> Sized 
 
 def _of_roof(site: roof_sites.Site, bearings: Bearings, beneath: Beneath) -> Sized | None:
     size = size_trusses if site.roof.framing == "trusses" else _size_roof
-    return size(site.roof, bearings, softest(beneath, bearings), site.system)
+    return size(site.roof, bearings, softest(beneath, bearings), beneath.terms.code, site.system)
 
 
 def softest(beneath: Beneath, bearings: Bearings) -> Under:
@@ -84,6 +87,7 @@ def _size_floor(
     bearings: Bearings,
     under: Under,
     allowed: float,
+    code: Code,
     system: System,
     products: tuple[Product, ...],
 ) -> Sized | None:
@@ -106,6 +110,8 @@ def _size_floor(
     return choose(
         Task(
             HostName("floor", floor.id),
+            code,
+            service_class(floor),
             build_up.species,
             build_up.grade,
             candidates,
@@ -162,7 +168,9 @@ def _between(part: Part) -> tuple[float, float]:
 
 
 @remembered
-def _size_roof(roof: RoofArea, bearings: Bearings, under: Under, system: System) -> Sized | None:
+def _size_roof(
+    roof: RoofArea, bearings: Bearings, under: Under, code: Code, system: System
+) -> Sized | None:
     catalogue = catalogue_of(system)
     candidates = _held(roof.sizes, roof.section, catalogue.sections)
     spacings = (roof.spacing,) if roof.spacing else roof.spacings
@@ -184,6 +192,8 @@ def _size_roof(roof: RoofArea, bearings: Bearings, under: Under, system: System)
     return choose(
         Task(
             HostName("roof", roof.id),
+            code,
+            service_class(roof),
             roof.species,
             roof.grade,
             candidates,

@@ -14,8 +14,8 @@ from balken.framing import kinds
 from balken.framing.hosts.runs import heights_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
+from balken.loads.codes.us.snow import FLAT
 from balken.loads.path import LoadPath
-from balken.loads.unbalanced_snow import FLAT
 from balken.model.foundations import FoundationRun
 from balken.model.names import HostName
 from balken.model.project import Project, level, wall_build_up

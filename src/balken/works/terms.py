@@ -5,11 +5,13 @@ from collections.abc import Mapping
 
 from balken.design.around import Surroundings
 from balken.design.seats import Beneath
+from balken.design.service import COVERED, service_class
 from balken.design.terms import Terms
 from balken.framing.member import Member, Size
 from balken.framing.structure import Structure
 from balken.model.names import HostName, MemberName
-from balken.model.project import Project
+from balken.model.project import Project, host_records
+from balken.model.record import ServiceClass
 
 
 def terms_of(project: Project) -> Terms:
@@ -30,3 +32,13 @@ def surroundings_of(
     """What is about every member of a structure."""
     beneath = beneath_of(project, {m.id: m for m in structure.members})
     return Surroundings(beneath, project.bores, project.roofs, structure, sizes)
+
+
+def service_of_post(project: Project, member: Member) -> ServiceClass:
+    """The service class of a post or strut: of its own record, or of the roof it stands in."""
+    host = host_records(project).get(member.host)
+    if host is not None:
+        return service_class(host)
+    return next(
+        (service_class(s) for s in project.point_supports if s.id == member.host.key), COVERED
+    )

@@ -14,6 +14,7 @@ from balken.geometry.plane import sub, unit
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
+from balken.works.terms import terms_of
 
 
 class Thrust(msgspec.Struct, frozen=True, gc=False):
@@ -32,7 +33,7 @@ def thrust_of(project: Project, structure: Structure, roof: RoofArea) -> Thrust 
     worst: tuple[float, Member, str] | None = None
     for m in structure.of(kinds.RAFTER):
         if m.host == HostName("roof", roof.id) and pushes(m):
-            force, name = push_of(roof, m)
+            force, name, _ = push_of(terms_of(project), roof, m)
             if worst is None or force > worst[0] + 1e-9:
                 worst = (force, m, name)
     if worst is None:

@@ -1,14 +1,14 @@
 """Roofs of trusses: all that stand are checked, and what each bears on is known."""
 
 from balken.analysis.beams import UnstableError
-from balken.design.codes.us.nds.values import NoValueError
-from balken.design.seats import Under
+from balken.design.codes import TIMBER
 from balken.design.sizing import Sized
 from balken.design.truss_checks import (
     check_trusses,
     lumber_of,
 )
 from balken.design.trusses import TrussRoof, task_of, used_in
+from balken.design.under import Under
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bearings, Size
 from balken.framing.roofs.shape import RoofShape
@@ -16,7 +16,7 @@ from balken.framing.structure import Structure
 from balken.framing.trusses.placing import cut_of, place_trusses
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName
-from balken.model.project import Project, changes_on
+from balken.model.project import Code, Project, changes_on
 from balken.model.roofs import RoofArea
 from balken.recall import remembered
 from balken.units import System
@@ -45,6 +45,7 @@ def check_truss_roofs(
                 of_roofs[host],
                 under[host],
                 sizes[host].size,
+                project.code,
                 project.system,
                 changes_on(project, host),
             )
@@ -60,16 +61,20 @@ def _checked_roof(
     bearings: Bearings,
     under: Under,
     size: Size,
+    code: Code,
     system: System,
     changes: tuple[object, ...],
 ) -> TrussRoof | None:
     sections = sections_of(system, ())
     try:
         placed, _, _ = place_trusses(roof, shape, bearings, size, sections, changes)  # type: ignore[arg-type]
-        lumber = lumber_of(cut_of(size, sections)[1], roof.species, roof.grade, sections)
-    except (LayoutError, NoValueError):
+    except LayoutError:
         return None
-    task = task_of(roof, bearings, under, size.spacing, len(placed))
+    names = cut_of(size, sections)[1]
+    lumber = lumber_of(TIMBER[code], names, roof.species, roof.grade, sections)
+    if lumber is None:
+        return None
+    task = task_of(code, roof, bearings, under, size.spacing, len(placed))
     try:
         checks = tuple(check_trusses(placed, lumber, task))
     except UnstableError:

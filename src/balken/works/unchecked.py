@@ -23,6 +23,7 @@ from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.model.sections import Section
+from balken.works.terms import terms_of
 
 
 class Silent(msgspec.Struct, frozen=True):
@@ -65,7 +66,7 @@ class _Asking:
     def _post(self, m: Member, section: Section | None) -> str:
         if not any(self._path.onto_most(m.id) or ()):
             return ""
-        return why_not_checked(m, section) or "its load has no sum"
+        return why_not_checked(terms_of(self._project), m, section) or "its load has no sum"
 
     def _pier(self, m: Member, section: Section | None) -> str:
         if not self._laden(m) or is_pedestal(m):

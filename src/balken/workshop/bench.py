@@ -14,7 +14,8 @@ from typing import TYPE_CHECKING
 import msgspec
 import numpy as np
 
-from balken.design.codes.us.nds.bending import Batch, check
+from balken.design.codes.us.nds.bending import check
+from balken.design.spanning import Batch
 from balken.fit.findings import findings
 from balken.framing.concrete import trim_concrete
 from balken.model.edits import move_level

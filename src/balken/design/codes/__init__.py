@@ -4,8 +4,12 @@ from typing import Final
 
 from balken.design.codes.eu import ground as eu
 from balken.design.codes.ground import GroundCode
+from balken.design.codes.timber import TimberCode
 from balken.design.codes.us import ground as us
+from balken.design.codes.us import timber as us_timber
 from balken.model.project import Code
 
 GROUND: Final[dict[Code, GroundCode]] = {"us": us.GROUND, "eu": eu.GROUND}
 """Of concrete in the ground."""
+TIMBER: Final[dict[Code, TimberCode]] = {"us": us_timber.TIMBER, "eu": us_timber.TIMBER}
+"""Of timber, and of steel that stands in its place."""

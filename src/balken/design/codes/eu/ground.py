@@ -6,7 +6,7 @@ from typing import Final
 from balken.design.codes.eu import ec2_pads, ec2_plain, ec2_walls
 from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched
 from balken.design.lines import Check, Line
-from balken.loads.cases import CHARACTERISTIC
+from balken.loads.codes.eu.combinations import CHARACTERISTIC
 from balken.model.foundations import Site
 
 

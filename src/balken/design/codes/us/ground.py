@@ -5,7 +5,7 @@ from typing import Final
 from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched
 from balken.design.codes.us import aci_bars, aci_pads, aci_plain, aci_walls
 from balken.design.lines import Check, Line
-from balken.loads.cases import COMBINATIONS
+from balken.loads.codes.us.combinations import GRAVITY
 from balken.model.foundations import Site
 from balken.units import INCH
 
@@ -68,7 +68,7 @@ def _least_in_wall(thickness: float, depth: float, fc: float, fy: float) -> floa
 
 
 GROUND: Final = GroundCode(
-    COMBINATIONS,
+    GRAVITY,
     aci_pads.COMBINATIONS,
     "IRC R401.4.1",
     _compression,

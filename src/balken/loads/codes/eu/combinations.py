@@ -5,6 +5,9 @@ from typing import Final, Literal, NamedTuple
 
 import msgspec
 
+from balken.loads.cases import Combination
+from balken.model.cases import Cases
+
 Category = Literal[
     "A", "B", "C", "D", "E", "F", "G", "H", "snow<=1000m", "snow>1000m", "wind", "temperature"
 ]
@@ -107,6 +110,19 @@ def frequent(permanent: float, actions: Sequence[Action]) -> float:
 def quasi_permanent(permanent: float, actions: Sequence[Action]) -> float:
     """(6.16b)."""
     return permanent + sum(PSI[a.category].quasi_permanent * a.amount for a in actions)
+
+
+CHARACTERISTIC: Final = (
+    Combination("G", Cases(dead=1.0)),
+    Combination("G + L", Cases(dead=1.0, live=1.0)),
+    Combination("G + H", Cases(dead=1.0, roof_live=1.0)),
+    Combination("G + S", Cases(dead=1.0, snow=1.0)),
+    Combination("G + L + 0.5S", Cases(dead=1.0, live=1.0, snow=0.5)),
+    Combination("G + 0.7L + S", Cases(dead=1.0, live=0.7, snow=1.0)),
+    Combination("G + 0.7L + H", Cases(dead=1.0, live=0.7, roof_live=1.0)),
+)
+"""(6.14b) with floors of category A, snow below 1,000 m, and live load on roofs of category H. For
+soil."""
 
 
 class Lasting(NamedTuple):

@@ -3,6 +3,9 @@
 from collections.abc import Mapping
 from typing import Final, Literal, NamedTuple
 
+from balken.loads.cases import Combination
+from balken.model.cases import Cases
+
 Action = Literal["D", "L", "Lr", "S", "W"]
 ACTIONS: Final[tuple[Action, ...]] = ("D", "L", "Lr", "S", "W")
 DURATION: Final[dict[Action, float]] = {"D": 0.9, "L": 1.0, "S": 1.15, "Lr": 1.25, "W": 1.6}
@@ -29,6 +32,15 @@ ALLOWABLE: Final = (
     Sum(7, {"D": 0.6, "W": 0.6}),
 )
 """Where wind blows; earthquake has combinations of its own (2.4.5)."""
+GRAVITY: Final = (
+    Combination("D", Cases(dead=1.0), 0.90),
+    Combination("D + L", Cases(dead=1.0, live=1.0), 1.00),
+    Combination("D + Lr", Cases(dead=1.0, roof_live=1.0), 1.25),
+    Combination("D + S", Cases(dead=1.0, snow=1.0), 1.15),
+    Combination("D + 0.75L + 0.75Lr", Cases(dead=1.0, live=0.75, roof_live=0.75), 1.25),
+    Combination("D + 0.75L + 0.75S", Cases(dead=1.0, live=0.75, snow=0.75), 1.15),
+)
+"""Nos. 1 to 4: what comes down on members, with C_D."""
 STRENGTH: Final = (
     Sum(1, {"D": 1.4}),
     Sum(2, {"D": 1.2, "L": 1.6, "Lr": 0.5}),

@@ -8,7 +8,6 @@ array over members.
 import math
 from typing import Final
 
-import msgspec
 import numpy as np
 
 from balken.analysis import simple
@@ -23,76 +22,14 @@ from balken.design.codes.us.nds.factors import (
     effective_length,
 )
 from balken.design.lines import Check, Line
+from balken.design.spanning import CHECKS, Batch, Results
 from balken.loads.cases import Combination
 from balken.loads.parcels import rows_of
-from balken.model.cases import DEAD
 from balken.model.sections import Section
-
-CHECKS = (
-    "Bending",
-    "Shear",
-    "Live deflection",
-    "Total deflection",
-    "Bearing",
-    "Tail",
-    "Tail deflection",
-    "Thrust and bending",
-)
-
 
 DEEPEST_FREE: Final = 5
 """Nominal depth over breadth up to which a sawn piece needs one edge held, and no more (NDS-2018
 4.4.1.2)."""
-
-
-class Batch(msgspec.Struct, frozen=True):
-    """Members side by side. Arrays over members unless said; loads are (cases, members), N/mm and
-    N."""
-
-    sections: tuple[Section, ...]
-    values: tuple[Adjusted, ...]
-    repetitive: Floats
-    span: Floats
-    """In plan, mm."""
-    line: Floats
-    """Uniform load per mm of plan."""
-    reaction: Floats
-    """The greater end reaction."""
-    bearing: Floats
-    """The shorter bearing, mm."""
-    live_limit: Floats
-    total_limit: Floats
-    slope: Floats
-    combinations: tuple[Combination, ...]
-    tails: "Tails | None" = None
-
-
-class Tails(msgspec.Struct, frozen=True):
-    """What rafters have besides a span: a tail past the plate, cut into by the birdsmouth, and a
-    thrust along them."""
-
-    reach: Floats
-    """Past the plate, in plan, mm; nothing where there is none."""
-    neck: Floats
-    """Depth the birdsmouth leaves over the plate, mm."""
-    push: Floats
-    """Thrust over the end reaction at the head; nothing where a beam holds the head up."""
-    length: Floats
-    """Along the slope between supports, mm."""
-
-
-class Results(msgspec.Struct, frozen=True):
-    """Utilisations (checks, members) and which combination governs each (index into the batch's
-    combinations)."""
-
-    ratios: Floats
-    governs: np.ndarray[tuple[int, ...], np.dtype[np.int64]]
-
-    @property
-    def worst(self) -> Floats:
-        """The greatest utilisation of each member."""
-        found: Floats = self.ratios.max(axis=0)
-        return found
 
 
 def check(batch: Batch) -> Results:
@@ -116,7 +53,7 @@ def check(batch: Batch) -> Results:
     shear = 1.5 * simple.shear(w, batch.span) * cos / (breadth * depth) / (fv * duration)
     sag = simple.deflection(w, batch.span, e, breadth * depth**3 / 12) / cos
     total = sag * batch.total_limit / batch.span
-    live = total_live(factors) @ batch.line
+    live = rows_of([c.first_sag for c in batch.combinations]) @ batch.line
     live_sag = simple.deflection(live, batch.span, e, breadth * depth**3 / 12) / cos
     live_ratio = live_sag * batch.live_limit / batch.span
     with np.errstate(divide="ignore"):
@@ -188,16 +125,16 @@ def _stability(length: Floats, breadth: Floats, depth: Floats, e_min: Floats, fb
     return np.where((length <= 0) | (depth <= breadth), 1.0, np.where(slender2 > 2500, 1e-9, found))
 
 
-def total_live(factors: Floats) -> Floats:
-    """The factors with dead load left out."""
-    live = factors.copy()
-    live[:, DEAD] = 0.0
-    return live
+def _of_lumber(batch: Batch, i: int) -> Adjusted:
+    """The values of one member."""
+    value = batch.values[i]
+    assert isinstance(value, Adjusted), "wood of another code"
+    return value
 
 
 def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
     """The checks of one member with every line, in the order of :data:`CHECKS`."""
-    section, value, span = batch.sections[i], batch.values[i], float(batch.span[i])
+    section, value, span = batch.sections[i], _of_lumber(batch, i), float(batch.span[i])
     cos = 1 / math.hypot(1.0, float(batch.slope[i]))
     found = []
     for k, name in enumerate(CHECKS):
@@ -205,7 +142,7 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
             continue
         combination = batch.combinations[int(results.governs[k, i])]
         w = float(np.dot(list(combination.factors), batch.line[:, i]))
-        live = w - combination.factors.dead * float(batch.line[DEAD, i])
+        live = float(np.dot(list(combination.first_sag), batch.line[:, i]))
         reaction = float(np.dot(list(combination.factors), batch.reaction[:, i]))
         match name:
             case "Bending":
@@ -253,7 +190,7 @@ def _applies(batch: Batch, name: str, i: int) -> bool:
 def _tail(batch: Batch, i: int, combination: Combination, w: float) -> tuple[Line, ...]:
     assert batch.tails is not None, "asked of members with tails only"
     reach, neck = float(batch.tails.reach[i]), float(batch.tails.neck[i])
-    value = batch.values[i]
+    value = _of_lumber(batch, i)
     return (
         Line("w", w, "line load", how=combination.name),
         Line("a", reach, "length", how="past the plate, in plan"),
@@ -269,7 +206,7 @@ def _thrust(
     batch: Batch, i: int, combination: Combination, w: float, bent: float
 ) -> tuple[Line, ...]:
     assert batch.tails is not None, "asked of members with thrust only"
-    section, value = batch.sections[i], batch.values[i]
+    section, value = batch.sections[i], _of_lumber(batch, i)
     force = float(batch.tails.push[i]) * simple.shear(w, float(batch.span[i]))
     return (
         Line("R", simple.shear(w, float(batch.span[i])), "force", how="which its head would need"),

@@ -3,9 +3,9 @@
 import math
 from typing import Final, Literal
 
-import msgspec
-
 from balken.design.codes.us.nds.values import Reference, is_timber
+from balken.design.strength import Loading
+from balken.design.worth import Worth
 from balken.errors import BalkenError
 from balken.units import INCH, PSI
 
@@ -27,16 +27,10 @@ _CF_FC: Final = (1.15, 1.1, 1.1, 1.05, 1.0, 1.0, 0.9)
 Stress = Literal["fb", "ft", "fc"]
 
 
-class Adjusted(msgspec.Struct, frozen=True, gc=False):
+class Adjusted(Worth, frozen=True, gc=False, kw_only=True):
     """Values after the factors that do not depend on load: F′ without C_D, C_L and C_r, with the
     factors used."""
 
-    fb: float
-    fv: float
-    fc_perp: float
-    fc: float
-    e: float
-    e_min: float
     cf: float
     wet: tuple[float, float, float, float]
     """C_M on Fb, Fv, Fc⊥, E."""
@@ -113,31 +107,13 @@ def adjusted(
         fc=reference.fc * cf_c * cm_c * ci[0],
         e=reference.e * cm[3] * ci[1],
         e_min=reference.e_min * cm[3] * ci[1],
+        ft=reference.ft * size_factor("ft", species, grade, nominal) * ci[0],
         cf=cf,
         wet=cm,
         incised=ci,
         reference=reference,
     )
 
-
-Loading = Literal[
-    "uniform",
-    "middle",
-    "held 1",
-    "held 2",
-    "held 3",
-    "held 4",
-    "held 5",
-    "held 6",
-    "held 7",
-    "end moments",
-    "cantilever uniform",
-    "cantilever end",
-    "other",
-]
-"""How a stretch between places held sideways is bent, as the rows of NDS table 3.3.3 have it:
-``held n`` is a simple span under n equal loads at equal distances, held under each (seven stand for
-more)."""
 
 _BY_DEPTH: Final[dict[Loading, tuple[float, float]]] = {
     "uniform": (2.06, 1.63),
