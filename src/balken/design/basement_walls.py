@@ -6,15 +6,12 @@ from typing import Final, NamedTuple
 
 import msgspec
 
-from balken.design.codes.us.nds import dowels
 from balken.design.concrete.bars import bars_along
 from balken.design.lines import Check, Line
 from balken.design.soil import pressure
 from balken.design.strips import plan_width
 from balken.design.terms import Terms
 from balken.errors import BalkenError
-from balken.framing.ground.anchors import EMBEDDED
-from balken.framing.ground.runs import SILL_MATERIAL
 from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import FoundationRun
@@ -66,28 +63,24 @@ def earth_checks(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
 
 
 def _top_checks(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
-    """What the top of a propped wall pushes into the anchor bolts of its sill (NDS-2018 12.3.1, C_D
-    0.9 for earth); none where no sill lies on it."""
+    """What the top of a propped wall pushes into the anchor bolts of its sill; none where no sill
+    lies on it."""
     run, soil, apart = wall.run, wall.soil, wall.bolts
     sill = catalogue_of(terms.system).sections.get(run.sill)
     push = pressure.propped(soil.height, soil.fill, terms.site.fluid).top
     if sill is None or push <= 0:
         return ()
-    species = SILL_MATERIAL.split(" ")[0]
-    one = dowels.sill_bolt(run.bolt, sill.breadth, dowels.GRAVITY[species], EMBEDDED) * PERMANENT
+    one = terms.timber.sill_bolt(run.bolt, sill.breadth)
     lines = (
         Line("R top", push, "line load", how="γ h³ / (6 L), of the soil"),
         Line("s", apart, "length", how="between anchor bolts, the widest"),
-        Line("D", run.bolt, "run"),
-        Line("CD", PERMANENT, "factor", "NDS 2.3.2"),
-        Line("Z′", one, "force", "NDS 12.3.1", f"of one bolt across the grain of a {species} sill"),
+        *one.lines,
     )
-    return (Check(TOP_INTO_BOLTS, push * apart / one, "H", "NDS 12.3.1, IRC R404.1", lines),)
+    ratio = one.push_factor * push * apart / one.held
+    return (Check(TOP_INTO_BOLTS, ratio, "H", one.clause, lines),)
 
 
 TOP_INTO_BOLTS: Final = "Top into bolts"
-PERMANENT: Final = 0.9
-"""C_D of earth, which always presses (NDS-2018 table 2.3.2)."""
 
 
 def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:

@@ -260,7 +260,7 @@ def _bearing(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
         [[*(s.holds for s in a.seats), *[np.inf] * (count - len(a.seats))] for a in asked]
     )
     lasting = np.array(
-        [[*(_lasts(a, s) for s in a.seats), *[False] * (count - len(a.seats))] for a in asked]
+        [[*(s.lasting for s in a.seats), *[False] * (count - len(a.seats))] for a in asked]
     )
     end = np.array([a.strength.end for a in asked])
     lasts = np.where(lasting[:, None], cd[..., None], 1.0)
@@ -268,11 +268,6 @@ def _bearing(asked: list[Asked], effects: list[Effects], cd: Floats) -> Floats:
     reaction = np.stack([e.reaction for e in effects])
     found: Floats = np.where(reaction > 0, reaction / held, 0.0).max(axis=2)
     return found
-
-
-def _lasts(a: Asked, seat: Seat) -> bool:
-    """Whether duration counts for a seat."""
-    return a.strength.bearing_by_duration and not seat.hard
 
 
 def explain_answer(answer: Answer) -> tuple[Check, ...]:

@@ -76,7 +76,14 @@ def asked_of(
     strength = terms.timber.strength(chosen, species, grade, longest, unbraced, around.in_row)
     if strength is None:
         return None
-    seats = seats_of(terms.timber, member, chosen, strength, around.under)
+    seats = seats_of(
+        terms.timber,
+        member,
+        chosen,
+        strength,
+        around.under,
+        laid_on(member, parcels).at.tolist(),
+    )
     # It bends square to its slope: over a length and against a limit that are longer than the plan's.
     if member.carrier.slope:
         strength = msgspec.structs.replace(

@@ -10,8 +10,7 @@ from balken.design.terms import Terms
 from balken.framing.member import Member
 from balken.loads.path import LoadPath
 from balken.model.cases import Cases
-from balken.model.project import Code
-from balken.model.record import ServiceClass
+from balken.model.record import Code, ServiceClass
 from balken.model.sections import STEEL, Section
 from balken.recall import remembered_piece
 

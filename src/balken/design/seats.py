@@ -6,7 +6,7 @@ it gives way first.
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Final
 
 import msgspec
@@ -31,8 +31,8 @@ class Seat(msgspec.Struct, frozen=True, gc=False):
     holds: float
     clause: str = ""
     lines: tuple[Line, ...] = ()
-    hard: bool = False
-    """Of concrete, masonry or steel: no duration changes it."""
+    lasting: bool = False
+    """Of wood whose bearing duration changes."""
 
 
 class Beneath:
@@ -123,6 +123,7 @@ def seats_of(
     section: Section,
     strength: Strength,
     under: tuple[Under, ...],
+    points: Sequence[float] = (),
 ) -> tuple[Seat, ...]:
     """What each support of a member takes.
 
@@ -132,6 +133,7 @@ def seats_of(
         section: what it is cut from.
         strength: what it resists.
         under: what lies under each of its supports that are apart.
+        points: where loads stand on it at one place, mm from its start.
     """
     found = []
     for rest, below in zip(apart(member.carrier.supports), under):
@@ -140,8 +142,16 @@ def seats_of(
             continue
         length = max(rest.length, 1e-9)
         to_end = min(rest.at, member.carrier.reach - rest.at)
-        touch = timber.contact(Contact(length, to_end, strength.depth), section)
-        options = [Seat(strength.bearing * touch, strength.clauses.bearing)]
+        touch = timber.contact(
+            Contact(length, to_end, strength.depth, _to_next(rest, points)), section
+        )
+        options = [
+            Seat(
+                strength.bearing * touch,
+                strength.clauses.bearing,
+                lasting=strength.bearing_by_duration,
+            )
+        ]
         if below.stress < math.inf and strength.breadth:
             step = Line("under it", below.stress, "stress", below.clause, below.what)
             options.append(
@@ -149,12 +159,20 @@ def seats_of(
                     below.stress * strength.breadth * length,
                     below.clause or strength.clauses.bearing,
                     (step,),
-                    hard=below.hard,
+                    lasting=timber.bearing_by_duration and not below.hard,
                 )
             )
         if section.family == "steel i" and not rest.hung:
             held, clause = timber.web(section, rest.length, to_end)
             step = Line("web", held, "force", clause, "yields or cripples, no stiffeners")
-            options.append(Seat(held, clause, (step,), hard=True))
+            options.append(Seat(held, clause, (step,)))
         found.append(min(options, key=lambda s: s.holds))
     return tuple(found)
+
+
+def _to_next(rest: Support, points: Sequence[float]) -> float:
+    """From the edge of a bearing to the nearest load beside it that stands at one place, mm; what
+    stands over it is none beside it."""
+    half = rest.length / 2
+    gaps = [abs(at - rest.at) - half for at in points if abs(at - rest.at) > half]
+    return min(gaps, default=math.inf)

@@ -21,8 +21,7 @@ from balken.loads.statics import leans
 from balken.model.cases import DEAD, Cases
 from balken.model.catalogue import sections_of
 from balken.model.names import MemberName
-from balken.model.project import Code
-from balken.model.record import ServiceClass
+from balken.model.record import Code, ServiceClass
 from balken.model.sections import Product, Section
 from balken.recall import remembered_each
 from balken.units import System

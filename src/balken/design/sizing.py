@@ -19,8 +19,7 @@ from balken.loads.parcels import rows_of
 from balken.model.cases import Cases
 from balken.model.catalogue import price_per_mm
 from balken.model.names import HostName
-from balken.model.project import Code
-from balken.model.record import ServiceClass
+from balken.model.record import Code, ServiceClass
 from balken.model.sections import Section
 from balken.units import INCH
 

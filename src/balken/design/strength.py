@@ -145,6 +145,8 @@ class Strength(msgspec.Struct, frozen=True):
     """For bending sideways."""
     fm: float = 0.0
     """Characteristic in bending, where a code takes slenderness from it."""
+    glued: bool = False
+    """Of glued laminated timber."""
     breadth: float = 0.0
     depth: float = 0.0
     cv: float = 1.0

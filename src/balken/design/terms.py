@@ -8,7 +8,7 @@ from balken.design.codes.ground import GroundCode
 from balken.design.codes.timber import TimberCode
 from balken.model.catalogue import sections_of
 from balken.model.foundations import Site
-from balken.model.project import Code
+from balken.model.record import Code
 from balken.model.sections import Product, Section
 from balken.units import System
 

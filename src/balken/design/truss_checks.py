@@ -28,8 +28,7 @@ from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import Combination
 from balken.loads.codes.us.snow import Drift
 from balken.model.cases import Cases
-from balken.model.project import Code
-from balken.model.record import ServiceClass
+from balken.model.record import Code, ServiceClass
 from balken.model.sections import Section
 
 Floats = NDArray[np.float64]

@@ -32,7 +32,7 @@ from balken.framing.trusses.placing import LEAST_BEARING, PlacedTruss, cut_of, p
 from balken.geometry.plane import distance
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.names import HostName, MemberName
-from balken.model.project import Code
+from balken.model.record import Code
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.recall import remembered

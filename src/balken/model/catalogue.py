@@ -10,6 +10,7 @@ from typing import Final
 import msgspec
 
 from balken.model.product_rows import shipped_products
+from balken.model.record import Code
 from balken.model.sections import Product, Section, section_of
 from balken.units import FOOT, INCH, System
 
@@ -59,8 +60,42 @@ GRADES: Final = {
     "DF-L(N)": ("SS", "No.1&Btr", "No.1", "No.2", "No.3"),
     "SPF-S": ("SS", "No.1", "No.2", "No.3"),
 }
-"""Grades per species for which design values are held."""
-PRICE_FACTOR: Final = {"SS": 1.45, "No.1&Btr": 1.25, "No.1": 1.15, "No.2": 1.0, "No.3": 0.85}
+"""Grades per species for which US design values are held."""
+SOFTWOOD: Final = "softwood"
+"""What is graded by strength classes: the species does not matter then (EN 338)."""
+STRENGTH_CLASSES: Final = (
+    "C14",
+    "C16",
+    "C18",
+    "C20",
+    "C22",
+    "C24",
+    "C27",
+    "C30",
+    "C35",
+    "C40",
+    "C45",
+    "C50",
+)
+"""Of softwood (EN 338:2016 table 1)."""
+GRADES_OF: Final[dict[Code, dict[str, tuple[str, ...]]]] = {
+    "us": GRADES,
+    "eu": {SOFTWOOD: STRENGTH_CLASSES},
+}
+"""Grades per species by the code that has values for them."""
+PRICE_FACTOR: Final = {
+    "SS": 1.45,
+    "No.1&Btr": 1.25,
+    "No.1": 1.15,
+    "No.2": 1.0,
+    "No.3": 0.85,
+    "C14": 0.88,
+    "C16": 0.92,
+    "C18": 0.96,
+    "C24": 1.0,
+    "C30": 1.2,
+    "C35": 1.4,
+}
 WIDTH_FACTOR: Final = {4: 0.95, 6: 0.98, 8: 1.0, 10: 1.06, 12: 1.15, 14: 1.35}
 """Wide boards cost more a board foot; common practice, no source."""
 BOARD_FOOT: Final = 0.92
@@ -113,7 +148,9 @@ def _metric_sections() -> dict[str, Section]:
 @cache
 def catalogue_of(system: System) -> Catalogue:
     """The catalogue shipped for a system of measure."""
-    grades = frozenset((s, g) for s, names in GRADES.items() for g in names)
+    grades = frozenset(
+        (s, g) for code in GRADES_OF.values() for s, names in code.items() for g in names
+    )
     if system == "us":
         stock = tuple(float(n) * FOOT for n in range(8, 26, 2))
         return Catalogue(

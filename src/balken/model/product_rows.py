@@ -103,6 +103,8 @@ EN_GLULAM: Final = (
     (240, (240, 360, 600, 720)),
 )
 US_LVL: Final = (9.5, 11.875, 14, 16, 18)
+GLULAM_CLASS: Final = "GL24h"
+"""Of the European glulam that ships, the commonest; US projects in metres take 24F-1.8E of it."""
 EN_LVL: Final = (200, 240, 300, 360, 400)
 
 
@@ -181,6 +183,7 @@ def _en_products() -> Iterator[Product]:
     for wide, deep in EN_GLULAM:
         for depth in deep:
             for word, item in LAYUPS:
+                item = replace(item, strength_class=GLULAM_CLASS)
                 yield _wood(f"GL {wide}x{depth}{word}", "glulam", float(wide), float(depth), item)
     for d in EN_LVL:
         yield _wood(f"LVL 45x{d}", "lvl", 45.0, float(d), LVL)

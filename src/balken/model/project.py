@@ -14,6 +14,7 @@ from balken.model.grids import Grid
 from balken.model.named import named
 from balken.model.names import HostKind, HostName, MemberName
 from balken.model.record import (
+    Code,
     Key,
     Link,
     Load,
@@ -33,8 +34,6 @@ from balken.model.sections import Product
 from balken.model.walls import Wall, WallBuildUp
 from balken.units import System
 
-Code = Literal["us", "eu"]
-"""Which family of codes a building is checked by: American, or the Eurocodes."""
 FORMAT: Final = 8
 """The version of the project file; :mod:`balken.exchange.native` steps older ones up."""
 

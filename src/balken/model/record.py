@@ -31,6 +31,8 @@ AreaLoad = Annotated[float, Meta(ge=0, le=0.1)]
 """N/mm², at most 100 kN/m²."""
 Load = Annotated[float, Meta(ge=-1e12, le=1e12)]
 """A force in N, a line load in N/mm or a moment in N mm."""
+Code = Literal["us", "eu"]
+"""Which family of codes a building is checked by: American, or the Eurocodes."""
 ServiceClass = Literal[1, 2, 3]
 """Of the air round wood: heated inside, under cover, open to the weather (EN 1995-1-1 2.3.1.3)."""
 Place = tuple[Coordinate, Coordinate]

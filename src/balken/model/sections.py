@@ -73,6 +73,8 @@ class Product(Record, frozen=True):
     """What its maker lets be bored and notched."""
     southern_pine: bool = False
     """For the volume factor of glulam."""
+    strength_class: Annotated[str, Meta(max_length=20)] = ""
+    """Of EN 14080, which European projects take the values of glulam from."""
     moment: Capacity = 0.0
     """Moment it resists, N mm."""
     shear: Capacity = 0.0

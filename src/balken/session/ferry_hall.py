@@ -30,6 +30,7 @@ from balken.model.names import ThingName
 from balken.model.new import empty_building
 from balken.model.project import Project, Role
 from balken.model.roofs import Trusses
+from balken.model.usual import WOOD
 from balken.model.wall_catalogue import first_build_ups
 from balken.model.walls import arc_points
 from balken.units import KPA
@@ -189,7 +190,6 @@ def _roof(project: Project, level: str) -> Project:
         framing="trusses",
         rise=12 * tan(radians(PITCH)),
         overhang=600.0,
-        species="SPF",
         name="Hall",
         dead=0.4 * KPA,
         live=0.75 * KPA,
@@ -203,8 +203,7 @@ def _floors(project: Project, level: str) -> Project:
     joists = BuildUp(
         "UJ",
         "floor",
-        "SPF",
-        "No.2",
+        *WOOD["eu"][:2],
         (JOIST,),
         (400.0, 600.0),
         DECK,
@@ -213,7 +212,7 @@ def _floors(project: Project, level: str) -> Project:
         blocking="bearings",
         lap=76.0,
     )
-    slab = BuildUp("US", "floor", "SPF", "No.2", (), (), kind="slab", slab=SLAB)
+    slab = BuildUp("US", "floor", *WOOD["eu"][:2], (), (), kind="slab", slab=SLAB)
     project = checked(project, build_ups=(*project.build_ups, joists, slab))
     low, high = -EDGE, WIDTH + EDGE
     hall: tuple[Point, ...] = ((low, low), (QUAY, low), (QUAY, high), (low, high))

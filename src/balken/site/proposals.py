@@ -6,7 +6,7 @@ Sizes proposed here are the trade's usual ones, each marked; every one can be ch
 
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Final, Literal
+from typing import Any, Final, Literal
 
 from msgspec.structs import replace
 
@@ -34,7 +34,7 @@ from balken.model.foundations import WITH_STEM, FoundationRun, walls_on
 from balken.model.names import whole
 from balken.model.project import Level, Project, level, levels_of
 from balken.model.roofs import RoofSide
-from balken.model.usual import USUAL
+from balken.model.usual import USUAL, WOOD, limits
 from balken.model.validity import validate
 from balken.model.walls import Wall, direction_of
 from balken.site.bodies import outer_sides, storey_outline, storey_walls
@@ -96,9 +96,14 @@ def floors_up(project: Project) -> list[Level]:
     )
 
 
+def _floor_limits(project: Project) -> dict[str, Any]:
+    """How far floors may bend, by the code."""
+    return limits(WOOD[project.code].floor)
+
+
 def _propose_build_ups(project: Project) -> Project:
     usual, spacings = USUAL[project.system], catalogue_of(project.system).spacings
-    wood = (usual.species, usual.grade)
+    wood = WOOD[project.code][:2]
     floor = BuildUp("joist-floor", "floor", *wood, usual.joists, spacings, usual.subfloor)
     ceiling = BuildUp("ceiling", "ceiling", *wood, usual.small, spacings)
     have = {b.id for b in project.build_ups}
@@ -197,7 +202,16 @@ def _lowest_floor(project: Project, lowest: Level) -> FloorArea | None:
         return None
     standing = dict.fromkeys(k for r in project.runs if r.kind in WITH_STEM for k in walls_on(r))
     walls, loads = tuple(standing), USUAL[project.system].floor
-    return FloorArea("F1", lowest.name, lowest.id, foundation.id, walls, "joist-floor", *loads)
+    return FloorArea(
+        "F1",
+        lowest.name,
+        lowest.id,
+        foundation.id,
+        walls,
+        "joist-floor",
+        *loads,
+        **limits(WOOD[project.code].floor),
+    )
 
 
 Placeable = Literal["foundation", "floors", "roof"]
@@ -287,7 +301,16 @@ def _floor_over(
         )
         return None
     bearing = tuple(w.id for w in bearing_walls(walls, outline))
-    return FloorArea(key, above.name, above.id, plate.id, bearing, "joist-floor", *loads)
+    return FloorArea(
+        key,
+        above.name,
+        above.id,
+        plate.id,
+        bearing,
+        "joist-floor",
+        *loads,
+        **limits(WOOD[project.code].floor),
+    )
 
 
 def _ceiling_over(project: Project, top: Level) -> FloorArea | None:
@@ -307,8 +330,7 @@ def _ceiling_over(project: Project, top: Level) -> FloorArea | None:
         "ceiling",
         dead,
         live,
-        live_limit=240.0,
-        total_limit=180.0,
+        **limits(WOOD[project.code].ceiling),
     )
 
 
@@ -404,7 +426,16 @@ def with_floor_over(project: Project, base: str, ring: Ring) -> Project:
     bearing = tuple(dict.fromkeys(whole(w.id) for w in bearing_walls(walls, outline)))
     key = fresh((f.id for f in project.floors), "F")
     loads = USUAL[project.system].floor
-    made = FloorArea(key, item.name, base, plate.id, bearing, "joist-floor", *loads)
+    made = FloorArea(
+        key,
+        item.name,
+        base,
+        plate.id,
+        bearing,
+        "joist-floor",
+        *loads,
+        **limits(WOOD[project.code].floor),
+    )
     return validate(replace(project, floors=(*project.floors, made)))
 
 
@@ -428,7 +459,16 @@ def _on_foundation(project: Project, item: Level, ring: Ring) -> Project:
         return project
     key, loads = fresh((f.id for f in project.floors), "F"), USUAL[project.system].floor
     walls = tuple(k for k in walls_on(run) if k in inside)
-    made = FloorArea(key, item.name, item.id, top.id, walls, "joist-floor", *loads)
+    made = FloorArea(
+        key,
+        item.name,
+        item.id,
+        top.id,
+        walls,
+        "joist-floor",
+        *loads,
+        **limits(WOOD[project.code].floor),
+    )
     return validate(replace(project, floors=(*project.floors, made)))
 
 

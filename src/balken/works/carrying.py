@@ -38,8 +38,8 @@ from balken.model.beams import BeamKind
 from balken.model.cases import NOTHING, Cases
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.names import HostName, MemberName
-from balken.model.project import Code, Project, host_records
-from balken.model.record import ServiceClass
+from balken.model.project import Project, host_records
+from balken.model.record import Code, ServiceClass
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.recall import remembered_piece

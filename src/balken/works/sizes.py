@@ -23,7 +23,8 @@ from balken.model.cases import Cases
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.names import HostName
-from balken.model.project import Code, Project
+from balken.model.project import Project
+from balken.model.record import Code
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.recall import remembered, remembered_piece

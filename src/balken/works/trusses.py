@@ -16,7 +16,8 @@ from balken.framing.structure import Structure
 from balken.framing.trusses.placing import cut_of, place_trusses
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName
-from balken.model.project import Code, Project, changes_on
+from balken.model.project import Project, changes_on
+from balken.model.record import Code
 from balken.model.roofs import RoofArea
 from balken.recall import remembered
 from balken.units import System

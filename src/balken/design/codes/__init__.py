@@ -3,13 +3,14 @@
 from typing import Final
 
 from balken.design.codes.eu import ground as eu
+from balken.design.codes.eu import timber as eu_timber
 from balken.design.codes.ground import GroundCode
 from balken.design.codes.timber import TimberCode
 from balken.design.codes.us import ground as us
 from balken.design.codes.us import timber as us_timber
-from balken.model.project import Code
+from balken.model.record import Code
 
 GROUND: Final[dict[Code, GroundCode]] = {"us": us.GROUND, "eu": eu.GROUND}
 """Of concrete in the ground."""
-TIMBER: Final[dict[Code, TimberCode]] = {"us": us_timber.TIMBER, "eu": us_timber.TIMBER}
+TIMBER: Final[dict[Code, TimberCode]] = {"us": us_timber.TIMBER, "eu": eu_timber.TIMBER}
 """Of timber, and of steel that stands in its place."""

@@ -97,6 +97,19 @@ class Contact(NamedTuple):
     """From the middle of it to the nearer end of the member."""
     depth: float
     """Of the member."""
+    to_next: float = float("inf")
+    """From its edge to the next load that stands at one place."""
+
+
+class SillBolt(NamedTuple):
+    """One anchor bolt through a sill into concrete, pushed across the grain of the sill by earth."""
+
+    held: float
+    """N, with all factors."""
+    push_factor: float
+    """On what earth pushes."""
+    lines: tuple[Line, ...]
+    clause: str
 
 
 class TimberCode(NamedTuple):
@@ -139,5 +152,7 @@ class TimberCode(NamedTuple):
     """What masonry of unknown strength takes from a bearing, N/mm², and the clause."""
     sill: tuple[str, str]
     """Species and grade of sills on foundations."""
+    sill_bolt: Callable[[float, float], "SillBolt"]
+    """By diameter and the sill's thickness, mm."""
     plates: Callable[[str], tuple[str, str]]
     """Species and grade of the plates of walls, by what was typed for the site."""

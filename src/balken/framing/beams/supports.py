@@ -14,12 +14,13 @@ from balken.geometry.solid import upright
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import PointSupport
+from balken.model.record import Code
 from balken.model.sections import Product
 from balken.model.supports import outline_at
+from balken.model.usual import WOOD
 from balken.recall import remembered, remembered_piece
 from balken.units import System, format_run
 
-POST_MATERIAL: Final = "DF-L No.2"
 SAME_SIZE: Final = 0.5
 """A post this near to a section in breadth and depth is cut from it, mm."""
 BESIDE: Final = 30.0
@@ -32,12 +33,13 @@ def frame_support(
     spot: Point,
     turn: float,
     between: tuple[float, float],
+    code: Code,
     system: System,
     products: tuple[Product, ...],
 ) -> Member:
     """The post, pad or pier itself, upright between two heights."""
     low, high = between
-    section, material = _made_of(item, system, products)
+    section, material = _made_of(item, code, system, products)
     kind = kinds.KINDS[item.kind]
     host = HostName("support", item.id)
     return Member(
@@ -140,10 +142,13 @@ def _nearest(heights: list[float], wanted: float) -> float:
     )
 
 
-def _made_of(item: PointSupport, system: System, products: tuple[Product, ...]) -> tuple[str, str]:
+def _made_of(
+    item: PointSupport, code: Code, system: System, products: tuple[Product, ...]
+) -> tuple[str, str]:
     """Section and material: a post of a size that is sold is lumber; pads and piers are
     concrete."""
     wide, deep = (format_run(s, system) for s in item.size)
+    usual = " ".join(WOOD[code][:2])
     size = f"ø {wide}" if item.round else f"{wide} × {deep}"
     if item.kind != "post":
         return size, "concrete"
@@ -151,9 +156,9 @@ def _made_of(item: PointSupport, system: System, products: tuple[Product, ...]) 
         section = sections_of(system, products).get(item.section)
         product = section.product if section else None
         material = product.id if product else f"{item.species} {item.grade}"
-        return item.section, material if material.strip() else POST_MATERIAL
+        return item.section, material if material.strip() else usual
     sold = None if item.round else _sold_as(item.size, system)
-    return (sold, POST_MATERIAL) if sold else (size, "post")
+    return (sold, usual) if sold else (size, "post")
 
 
 def _sold_as(size: tuple[float, float], system: System) -> str | None:

@@ -40,10 +40,9 @@ from balken.site.bodies import Near, bodies, neighbours
 from balken.site.ground import Surface
 from balken.units import System, format_run
 
-SILL_MATERIAL: Final = "HF No.2 treated"
-"""Wood on concrete is preservative-treated (IRC 2021 R317.1)."""
-MATERIALS: Final = {kinds.SILL: SILL_MATERIAL, kinds.BLINDING: "lean concrete"}
-"""What is not structural concrete."""
+MATERIALS: Final = {kinds.BLINDING: "lean concrete"}
+"""What is no structural concrete, but sills: wood on concrete is preservative-treated (IRC 2021
+R317.1)."""
 HAIR: Final = 1.0
 """Corners of walls that miss each other by no more still close a room, mm."""
 ENDLESS: Final = 1e15
@@ -67,6 +66,7 @@ class RunSite(msgspec.Struct, frozen=True, cache_hash=True):
     frost: float
     rule: StepRule
     sill: Section | None
+    sill_material: str
     system: System
     deeper: tuple[tuple[Ring, float], ...] = ()
     """Footings of other runs near by that lie deeper: outline, and bottom before it steps."""
@@ -147,7 +147,7 @@ def frame_run(
         surface: the ground, where heights were measured.
         changes: changes by hand on members of this run.
     """
-    kept = _Namer(run, changes)
+    kept = _Namer(run, site.sill_material, changes)
     stems = stems_of(run, site.lines, dict(site.outside))
     members: list[Member] = []
     if run.kind in WITH_STEM:
@@ -496,8 +496,9 @@ def _blinding(run: FoundationRun, members: list[Member], kept: "_Namer") -> list
 class _Namer:
     """Gives members of one run their lasting names: the wall above, since walls outlive layouts."""
 
-    def __init__(self, run: FoundationRun, changes: tuple[Change, ...]) -> None:
+    def __init__(self, run: FoundationRun, sill_material: str, changes: tuple[Change, ...]) -> None:
         self.run = run
+        self.materials = {kinds.SILL: sill_material, **MATERIALS}
         self.changes = {c.member: c for c in changes}
         self.removed: set[MemberName] = set()
         self.counts: dict[tuple[MemberKind, str], int] = {}
@@ -544,13 +545,15 @@ class _Namer:
         if change and change.removed:
             self.removed.add(name)
             return []
-        return [_member(name, kind, change is not None, *how)]
+        material = self.materials.get(kind, "concrete")
+        return [_member(name, kind, material, change is not None, *how)]
 
 
 @remembered_piece
 def _member(
     name: MemberName,
     kind: MemberKind,
+    material: str,
     touched: bool,
     line: Wall | None,
     ring: Ring,
@@ -580,7 +583,7 @@ def _member(
         name.host,
         level,
         section,
-        MATERIALS.get(kind, "concrete"),
+        material,
         solid,
         (*a, z),
         (*b, z),

@@ -22,6 +22,7 @@ from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan, walls_on
 from balken.model.names import HostName, ThingName, step_part, whole
 from balken.model.project import Change, Project, changes_on, level
+from balken.model.usual import WOOD
 from balken.model.walls import Wall, direction_of, reach, straightened
 from balken.recall import remembered, remembered_piece
 from balken.site.bodies import bodies, outer_sides, storey_outline
@@ -158,6 +159,7 @@ def _run_site(project: Project, run: FoundationRun) -> RunSite:
         project.site.frost_depth,
         project.site.steps,
         catalogue_of(project.system).sections.get(run.sill),
+        WOOD[project.code].sill,
         project.system,
         tuple(_deeper(project, heights[0], others)),
         tuple((name, s.start) for name, s in parts_of(run)),

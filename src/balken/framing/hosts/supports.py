@@ -6,6 +6,7 @@ from balken.framing.beams.supports import frame_support
 from balken.framing.member import Framed, framed_of
 from balken.geometry.plane import Point
 from balken.model.project import PointSupport, Project
+from balken.model.record import Code
 from balken.model.sections import Product
 from balken.model.supports import heights_at, spots_of
 from balken.units import System
@@ -24,6 +25,7 @@ class Site(msgspec.Struct, frozen=True):
     """What all point supports are framed from."""
 
     standing: tuple[Standing, ...]
+    code: Code
     system: System
     products: tuple[Product, ...]
 
@@ -35,12 +37,12 @@ def site(project: Project) -> Site:
         Standing(item, spot, turn, heights_at(levels, item))
         for item, spot, turn in spots_of(project)
     )
-    return Site(standing, project.system, project.products)
+    return Site(standing, project.code, project.system, project.products)
 
 
 def frame(site: Site) -> Framed:
     """All point supports, between their own heights: they are fitted to what they meet later."""
     return framed_of(
-        frame_support(s.item, s.spot, s.turn, s.between, site.system, site.products)
+        frame_support(s.item, s.spot, s.turn, s.between, site.code, site.system, site.products)
         for s in site.standing
     )

@@ -13,7 +13,7 @@ from balken.model.edits.common import EditError, checked, fresh, fresh_many, kno
 from balken.model.grids import crossing, row_of
 from balken.model.names import HostName, keys_of
 from balken.model.project import Project, grid
-from balken.model.usual import USUAL
+from balken.model.usual import WOOD, limits
 from balken.units import System
 
 Cell = tuple[str, tuple[str, str], tuple[str, str]]
@@ -63,9 +63,9 @@ SIZES: Final[dict[System, tuple[str, ...]]] = {
 def usual_kind(project: Project, **fields: Any) -> BeamKind:
     """How a beam is made when nothing is said: chosen by calculation, under the joists."""
     known(BeamKind, fields)
-    usual = USUAL[project.system]
-    wood = {"species": usual.beam_species, "grade": usual.grade}
-    return BeamKind(**{"sizes": SIZES[project.system], **wood, **fields})
+    wood = WOOD[project.code]
+    begun = {"sizes": SIZES[project.system], **wood.cut_from(), **limits(wood.floor)}
+    return BeamKind(**{**begun, **fields})
 
 
 def put_beam(

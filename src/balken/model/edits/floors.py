@@ -11,7 +11,7 @@ from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.floors import BuildUp, FloorArea, FloorCut, FloorEdge, FloorOpening
 from balken.model.named import named
 from balken.model.project import Project, column, level
-from balken.model.usual import USUAL
+from balken.model.usual import USUAL, WOOD, limits
 from balken.units import INCH
 
 Scope = Literal["all", "these", "copy"]
@@ -22,7 +22,7 @@ CHIMNEY_CLEAR = 2 * INCH
 def first_build_up(project: Project, kind: Literal["joists", "slab"] = "joists") -> BuildUp:
     """A usual build-up to begin with: common practice, no source."""
     usual, key = USUAL[project.system], fresh((b.id for b in project.build_ups), "U")
-    wood = (usual.species, usual.grade)
+    wood = WOOD[project.code][:2]
     if kind == "slab":
         return BuildUp(key, "floor", *wood, (), (), kind="slab", slab=usual.floor_slab)
     spacings = catalogue_of(project.system).spacings
@@ -71,6 +71,7 @@ def add_floor(
         "name": f"{level(project, top).name} {key}",
         "bears_on": fields.get("bears_on") or bears_under(project, top),
         **USUAL[project.system].floor._asdict(),
+        **limits(WOOD[project.code].floor),
     }
     made = FloorArea(id=key, level=top, walls=tuple(walls), **{**usual, **fields})
     return checked(project, floors=(*project.floors, made)), key

@@ -11,7 +11,8 @@ from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, Site
 from balken.model.names import HostName, MemberName, added_key
-from balken.model.project import AddedMember, Change, Code, Project
+from balken.model.project import AddedMember, Change, Project
+from balken.model.record import Code
 
 
 def set_floor(project: Project, key: str, **fields: Any) -> Project:

@@ -11,7 +11,7 @@ from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.named import named
 from balken.model.project import Project
 from balken.model.roofs import RafterPart, RoofArea, RoofOpening, RoofSide, SideKind
-from balken.model.usual import USUAL
+from balken.model.usual import USUAL, WOOD, limits
 
 AT_PLACE: Final = 0.05
 """A joint no further from where its shape has it stands there, mm."""
@@ -22,12 +22,12 @@ def usual_roof(
 ) -> RoofArea:
     """A roof with what is usual: 6 in 12, a foot (300 mm) of overhang, what sizing may
     choose from, loads."""
-    begins = USUAL[project.system]
+    begins, wood = USUAL[project.system], WOOD[project.code]
     usual: dict[str, Any] = {
         "rise": 6.0,
         "overhang": begins.overhang,
-        "species": begins.species,
-        "grade": begins.grade,
+        **wood.cut_from(),
+        **limits(wood.roof),
         "sizes": begins.small,
         "spacings": catalogue_of(project.system).spacings[1:],
         **begins.roof._asdict(),

@@ -11,6 +11,7 @@ from balken.model.edits.supports import set_supports, size_supports
 from balken.model.edits.transform import move
 from balken.model.names import HostName, MemberName, Name, as_host, keys_of
 from balken.model.project import PointSupport, Project, level
+from balken.model.usual import WOOD
 from balken.session.desk import Desk, DragWay, Pull, Thing
 from balken.session.rows import (
     Button,
@@ -102,7 +103,7 @@ def _cut(desk: Desk, keys: tuple[str, ...], items: list[PointSupport]) -> Rows:
         if name:
             values["size"] = (sections[name].breadth, sections[name].depth)
             values["species"], values["grade"] = (
-                ("DF-L", "No.2") if not sections[name].product else ("", "")
+                WOOD[desk.project.code][:2] if not sections[name].product else ("", "")
             )
         desk.edit("section of post", partial(set_supports, keys=keys, **values))
 

@@ -11,19 +11,22 @@ from balken.design.codes.timber import (
     Held,
     InFrame,
     PostRules,
+    SillBolt,
     SnowOnTruss,
     SpanRules,
     TimberCode,
     TrussRules,
 )
 from balken.design.codes.us import aisc, strengths
-from balken.design.codes.us.nds import bending, columns
+from balken.design.codes.us.nds import bending, columns, dowels
 from balken.design.codes.us.nds.factors import Adjusted, adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
+from balken.design.lines import Line
 from balken.design.spanning import CHECKS
 from balken.design.strength import Strength
 from balken.design.under import Under
 from balken.design.worth import Worth
+from balken.framing.ground.anchors import EMBEDDED
 from balken.loads.cases import Sums
 from balken.loads.codes.us.combinations import GRAVITY
 from balken.loads.codes.us.snow import WINDWARD, drift_on
@@ -154,6 +157,23 @@ def _web(section: Section, bearing: float, to_end: float) -> tuple[float, str]:
     return aisc.web_bearing(section, bearing, to_end), "AISC 360 J10"
 
 
+EARTH: Final = 0.9
+"""C_D of earth, which always presses (NDS-2018 table 2.3.2)."""
+SILL: Final = ("HF", "No.2")
+
+
+def _sill_bolt(diameter: float, sill: float) -> SillBolt:
+    held = dowels.sill_bolt(diameter, sill, dowels.GRAVITY[SILL[0]], EMBEDDED) * EARTH
+    lines = (
+        Line("D", diameter, "run"),
+        Line("CD", EARTH, "factor", "NDS 2.3.2"),
+        Line(
+            "Z′", held, "force", "NDS 12.3.1", f"of one bolt across the grain of a {SILL[0]} sill"
+        ),
+    )
+    return SillBolt(held, 1.0, lines, "NDS 12.3.1, IRC R404.1")
+
+
 def _plates(species: str) -> tuple[str, str]:
     return species, "No.2"
 
@@ -194,6 +214,7 @@ TIMBER: Final = TimberCode(
     "NDS Supp. 4A",
     _concrete,
     (MASONRY, "TMS 402 8.2.4"),
-    ("HF", "No.2"),
+    SILL,
+    _sill_bolt,
     _plates,
 )

@@ -1,0 +1,59 @@
+"""Combinations for timber: (6.10) of EN 1990 for strength, each with kmod of the shortest load in it,
+and beside each what sags at once and with creep (EN 1995-1-1 2.2.3, 3.1.3)."""
+
+from functools import cache
+from typing import Final
+
+from balken.design.codes.eu.ec5.factors import Duration, kdef, kmod
+from balken.loads.cases import Combination, Sums
+from balken.loads.codes.eu.combinations import PSI, RECOMMENDED, Category, Partial
+from balken.model.cases import Cases
+from balken.model.record import ServiceClass
+
+ON_FLOORS: Final[Category] = "A"
+ON_ROOFS: Final[Category] = "H"
+SNOW: Final[Category] = "snow<=1000m"
+CATEGORIES: Final[dict[str, Category]] = {"live": ON_FLOORS, "roof_live": ON_ROOFS, "snow": SNOW}
+LASTS: Final[dict[str, Duration]] = {"live": "medium", "roof_live": "short", "snow": "short"}
+"""EN 1995-1-1 table 2.2; maintenance of roofs is short (common practice)."""
+LETTERS: Final = {"live": "L", "roof_live": "H", "snow": "S"}
+SETS: Final = (
+    (),
+    ("live",),
+    ("roof_live",),
+    ("snow",),
+    ("live", "snow"),
+    ("snow", "live"),
+    ("roof_live", "live"),
+)
+"""What stands beside the permanent load, the leading one first; a live load on a roof has nothing
+beside another (ψ0 of H is 0)."""
+HOLDS_DOWN: Final = 0.9
+"""Of what is permanent where it helps against lifting (EN 1990 table A1.2(A))."""
+
+
+@cache
+def sums(service: ServiceClass) -> Sums:
+    """The combinations of what comes down, in a service class, with recommended values."""
+    found = [_sum(there, service, RECOMMENDED, RECOMMENDED.permanent) for there in SETS]
+    found += [_sum(there, service, RECOMMENDED, HOLDS_DOWN) for there in (("live",), ("snow",))]
+    return Sums(tuple(found))
+
+
+def _sum(
+    there: tuple[str, ...], service: ServiceClass, partial: Partial, permanent: float
+) -> Combination:
+    strong = {"dead": permanent}
+    at_once, with_creep = {"dead": 1.0}, {"dead": 1.0 + kdef(service)}
+    for case in there:
+        psi, leads = PSI[CATEGORIES[case]], case == there[0]
+        counts = 1.0 if leads else psi.combination
+        strong[case] = partial.variable * counts
+        at_once[case] = counts
+        with_creep[case] = counts + psi.quasi_permanent * kdef(service)
+    name = " + ".join(
+        [f"{permanent:g}G", *(f"{strong[case]:.4g}{LETTERS[case]}" for case in there)]
+    )
+    lasts = max((kmod(service, LASTS[case]) for case in there), default=0.0)
+    duration = max(kmod(service, "permanent"), lasts)
+    return Combination(name, Cases(**strong), duration, (Cases(**at_once), Cases(**with_creep)))

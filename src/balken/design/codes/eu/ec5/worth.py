@@ -1,0 +1,80 @@
+"""What pieces of timber are worth by EN 1995-1-1: design strengths without kmod."""
+
+from typing import Final
+
+from balken.design.codes.eu.ec5.factors import GAMMA_M, KCR, kh
+from balken.design.codes.eu.ec5.values import (
+    GLULAM_CLASSES,
+    SOFTWOOD_CLASSES,
+    Timber,
+    timber,
+)
+from balken.design.worth import Worth
+from balken.model.catalogue import SOFTWOOD
+from balken.model.sections import Product, Section
+
+
+class DesignTimber(Worth, frozen=True, gc=False, kw_only=True):
+    """Design strengths without kmod, with what they were made from. ``fv`` has kcr in it."""
+
+    timber: Timber
+    kh: float
+    """On bending."""
+    bears_on: str = ""
+    """Where the bearing value comes from, when what lies underneath is softer."""
+
+    @property
+    def gamma_m(self) -> float:
+        """Of the material."""
+        return GAMMA_M[self.timber.material]
+
+
+def design_timber(of: Timber, section: Section) -> DesignTimber:
+    """What a section of a strength class is worth."""
+    gamma, bends = GAMMA_M[of.material], kh(of, section.depth)
+    pulled = kh(of, max(section.breadth, section.depth))
+    return DesignTimber(
+        fb=of.fm * bends / gamma,
+        fv=of.fv * KCR / gamma,
+        fc_perp=of.fc_perp / gamma,
+        fc=of.fc / gamma,
+        e=of.e,
+        e_min=of.e_05,
+        ft=of.ft * pulled / gamma,
+        characteristic=of.fc,
+        timber=of,
+        kh=bends,
+    )
+
+
+def class_of(species: str, grade: str, section: Section) -> str:
+    """The strength class of a piece; empty where it has none of the two standards."""
+    if section.product is not None:
+        return section.product.strength_class if known_glulam(section.product) else ""
+    return grade if species == SOFTWOOD and grade in SOFTWOOD_CLASSES else ""
+
+
+def known_glulam(item: Product) -> bool:
+    """Whether a product is glulam of a class of EN 14080."""
+    return item.family == "glulam" and item.strength_class in GLULAM_CLASSES
+
+
+def worth_of(species: str, grade: str, section: Section) -> DesignTimber | None:
+    """What a piece is worth; None where it has no strength class."""
+    found = class_of(species, grade, section)
+    return design_timber(timber(found), section) if found else None
+
+
+def worth_of_product(item: Product) -> Worth | None:
+    """What a product is worth across its grain and along it, whatever is cut from it."""
+    if not known_glulam(item):
+        return None
+    return design_timber(
+        timber(item.strength_class), Section(item.id, (2, 6), item.breadth, item.depth)
+    )
+
+
+NO_CLASS: Final = (
+    "it has no strength class by EN 338 or EN 14080: choose softwood C14 to C50, or type one for the"
+    " product"
+)

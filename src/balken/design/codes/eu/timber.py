@@ -1,0 +1,222 @@
+"""Timber by EN 1995-1-1 with combinations by EN 1990, and steel by EN 1993-1-1, under the face that all
+codes share. Recommended values."""
+
+import math
+from typing import Final
+
+import numpy as np
+from msgspec.structs import replace
+
+from balken.analysis.simple import Floats
+from balken.design.codes.eu import ec3, strengths
+from balken.design.codes.eu.ec5 import bearing, columns, combinations, dowels, spans
+from balken.design.codes.eu.ec5.factors import GAMMA_M, KSYS, kmod
+from balken.design.codes.eu.ec5.values import timber
+from balken.design.codes.eu.ec5.worth import (
+    NO_CLASS,
+    DesignTimber,
+    class_of,
+    known_glulam,
+    worth_of,
+    worth_of_product,
+)
+from balken.design.codes.timber import (
+    Contact,
+    Held,
+    InFrame,
+    PostRules,
+    SillBolt,
+    SnowOnTruss,
+    SpanRules,
+    TimberCode,
+    TrussRules,
+)
+from balken.design.lines import Line
+from balken.design.strength import Strength
+from balken.design.under import Under
+from balken.design.worth import Worth
+from balken.loads.codes.us.snow import Drift
+from balken.model.catalogue import SOFTWOOD, STRENGTH_CLASSES
+from balken.model.record import ServiceClass
+from balken.model.sections import STEEL, Section
+
+MOST_APART: Final = 1200.0
+"""Like members that a floor or roof joins share load up to this spacing, mm (EN 1995-1-1 6.6(3) says
+it of trusses)."""
+SEVERAL: Final = 3
+SLENDEREST_WEB: Final = 50.0
+"""Effective length over breadth of a web, before it is held between its ends (common practice; the
+code has no limit)."""
+PLAIN_CONCRETE: Final = 0.8 / 1.5
+"""α_cc,pl over γ_C (EN 1992-1-1 12.3.1)."""
+MASONRY: Final = 2.5 / 2.5
+"""f_k of 2.5 N/mm², as weak as usual blocks in usual mortar come, over γ_M of 2.5 (EN 1996-1-1 2.4.3,
+3.6.1.2; common practice), N/mm²."""
+
+
+def _uplift(service: ServiceClass) -> tuple[str, float, float, float]:
+    """0.9 of what is permanent against 1.5 of the wind (EN 1990 table A1.2(A))."""
+    return "0.9G + 1.5W up", 0.9, 1.5, kmod(service, "instantaneous")
+
+
+def _worth(species: str, grade: str, section: Section) -> Worth | None:
+    return worth_of(species, grade, section)
+
+
+def _strength(
+    section: Section, species: str, grade: str, span: float, unbraced: float, in_row: bool
+) -> Strength | None:
+    return strengths.strength_of(section, species, grade, unbraced, in_row=in_row)
+
+
+def _shared(count: int, breadth: float, spacing: float) -> float:
+    """ksys of members side by side; plies nailed together have none (EN 1995-1-1 6.6)."""
+    return KSYS if count >= SEVERAL and 0 < spacing <= MOST_APART + 1.0 else 1.0
+
+
+def _on(value: Worth, under: Under) -> Worth:
+    """Values whose bearing is limited by a softer support."""
+    if under.stress >= value.fc_perp or not isinstance(value, DesignTimber):
+        return value
+    words = f"{under.what} under it, {under.clause}"
+    return replace(value, fc_perp=under.stress, bears_on=words)
+
+
+def _contact(contact: Contact, section: Section) -> float:
+    """Effective contact times kc,90 (EN 1995-1-1 6.1.5)."""
+    beyond = (max(0.0, contact.to_end - contact.length / 2), math.inf)
+    length = bearing.contact_length(contact.length, beyond, contact.to_next)
+    glulam = section.product is not None and known_glulam(section.product)
+    material = "glulam" if glulam else "solid timber"
+    factor = bearing.kc90(material, "discrete", contact.depth, contact.length, contact.to_next)  # type: ignore[arg-type]
+    return factor * length
+
+
+def _web(section: Section, length: float, to_end: float) -> tuple[float, str]:
+    return ec3.web_bearing(section, length, to_end), "EN 1993-1-5 6"
+
+
+def _missing(material: str, section: Section) -> str:
+    """What is missing for a post to be checked; empty where nothing is."""
+    if section.family in STEEL:
+        slender = ec3.class_in_compression(section) >= ec3.SLENDER
+        words = f"{section.name} has plates of class 4, which are not reckoned"
+        return words if slender else ""
+    species, _, grade = material.partition(" ")
+    return "" if class_of(species, grade, section) else NO_CLASS
+
+
+def _held(material: str, section: Section, length: float, duration: float) -> Held:
+    """What a post resists, N (EN 1995-1-1 6.3.2; EN 1993-1-1 6.3.1)."""
+    if section.family in STEEL:
+        force, relative, curve = ec3.post(section, length)
+        area = Line("A", section.area, "steel")
+        slender = Line("λ", relative, "factor", "EN 1993-1-1 6.3.1.2", f"curve {curve}")
+        return force, (area, slender), "EN 1993-1-1 6.3.1"
+    species, _, grade = material.partition(" ")
+    of = timber(class_of(species, grade, section))
+    # Plies nailed together are taken to buckle each for itself: annex C asks for more than nails say.
+    ply = section.breadth / section.plies
+    ratio = max(columns.slenderness(length, section.depth), columns.slenderness(length, ply))
+    factor, gamma = columns.kc(ratio, of), GAMMA_M[of.material]
+    strength = of.fc * duration / gamma
+    lines = (
+        Line("λrel", columns.relative_slenderness(ratio, of), "factor", "EN 1995-1-1 6.21"),
+        Line("kc", factor, "factor", "EN 1995-1-1 6.25"),
+        Line("fc,0,k", of.fc, "stress", of.table, of.name),
+        Line("γM", gamma, "factor", "EN 1995-1-1 table 2.3"),
+        Line("A", section.area, "steel", how="b h"),
+    )
+    return factor * strength * section.area, lines, "EN 1995-1-1 6.3.2"
+
+
+def used_in_frame(p: InFrame) -> Floats:
+    """Utilisation of pieces of trusses: EN 1995-1-1 6.2.3 in tension, 6.2.4 and 6.3.2 in
+    compression, with the moments at their ends and between."""
+    slender = np.maximum(p.slender, p.across) * math.sqrt(12)
+    relative = slender / math.pi * np.sqrt(p.characteristic / p.e_min)
+    pressed = p.push / p.pressed
+    at_ends, between = p.bent_at_ends / p.bending, p.bent_between / p.bending
+    buckling = np.where(
+        relative <= columns.STOCKY,
+        pressed**2 + between,
+        pressed / spans.kc_of(relative, 0.2) + between,
+    )
+    pushed = np.maximum(buckling, pressed**2 + at_ends)
+    bent = np.maximum(at_ends, between)
+    pulled = np.where(p.pull > 0, p.pull / p.pulled + bent, bent)
+    found: Floats = np.where(
+        p.push > 0, np.maximum(np.where(p.pull > 0, pulled, 0.0), pushed), pulled
+    )
+    return found
+
+
+def _no_drift(balanced: float, slope: float, width: float) -> Drift | None:
+    """EN 1991-1-3 5.3.3 has half the snow on one side, and no drift beside the ridge."""
+    return None
+
+
+def _concrete(strength: float) -> tuple[float, str]:
+    return PLAIN_CONCRETE * strength, "EN 1992-1-1 12.6"
+
+
+SILL: Final = (SOFTWOOD, "C24")
+EARTH: Final = 1.35
+"""γ_G on what earth pushes, which is permanent (EN 1990 table A1.2(B))."""
+
+
+def _sill_bolt(diameter: float, sill: float) -> SillBolt:
+    of = timber(SILL[1])
+    factor = kmod(2, "permanent")
+    whole = dowels.sill_bolt(of, diameter, sill)
+    held = whole * factor / GAMMA_M[of.material]
+    lines = (
+        Line("d", diameter, "run"),
+        Line("Fv,Rk", whole, "force", "EN 1995-1-1 8.2.3", f"across the grain of a {of.name} sill"),
+        Line("kmod", factor, "factor", "EN 1995-1-1 table 3.1"),
+        Line("Fv,Rd", held, "force", "EN 1995-1-1 2.4.3"),
+    )
+    return SillBolt(held, EARTH, lines, "EN 1995-1-1 8.2.3")
+
+
+def _plates(species: str) -> tuple[str, str]:
+    """Plates of walls are of the class that was typed, else of the softest that is usual."""
+    return SOFTWOOD, species if species in STRENGTH_CLASSES else "C16"
+
+
+TIMBER: Final = TimberCode(
+    "EN 1995-1-1",
+    combinations.sums,
+    _uplift,
+    _worth,
+    worth_of_product,
+    _shared,
+    _strength,
+    strengths.RULES,
+    _on,
+    True,
+    "EN 1995-1-1 6.1.5",
+    _contact,
+    _web,
+    SpanRules(spans.NAMES, spans.check, spans.explain),
+    PostRules(_missing, _held, math.inf, ""),
+    TrussRules(
+        used_in_frame,
+        SLENDEREST_WEB,
+        ("EN 1995-1-1 6.2.3, 6.3.2", "EN 338 table 1", "EN 1995-1-1 6.6"),
+        "ksys",
+        (
+            SnowOnTruss("", (1.0, 1.0), (0.0, 0.0)),
+            SnowOnTruss(" drifted", (1.0, 0.5), (0.0, 0.0)),
+            SnowOnTruss(" drifted", (0.5, 1.0), (0.0, 0.0)),
+        ),
+        _no_drift,
+    ),
+    ("EN 1995-1-1 6.1.2", "EN 1995-1-1 2.4.1"),
+    "EN 338 table 1",
+    _concrete,
+    (MASONRY, "EN 1996-1-1 6.1.3"),
+    SILL,
+    _sill_bolt,
+    _plates,
+)
