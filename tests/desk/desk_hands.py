@@ -98,3 +98,10 @@ def press(w: Window, text: str) -> None:
 def words(w: Window) -> str:
     """Return all that the slip says."""
     return " / ".join(x.text() for x in w.slip.findChildren(QLabel))
+
+
+def answer(window: Window, words: str) -> QPushButton:
+    """A word that answers what the line asks."""
+    return next(
+        b for b in window.line.findChildren(QPushButton) if b.text() == words and b.isVisible()
+    )

@@ -6,11 +6,11 @@ import sys
 from pathlib import Path
 
 import pytest
-from desk_hands import Hands
+from desk_hands import Hands, answer
 from msgspec.structs import replace
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtGui import QScreen
-from PySide6.QtWidgets import QApplication, QFileDialog, QPushButton
+from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from balken.desk.window import LEAST, Window
@@ -30,13 +30,6 @@ ISSUED = {
     "bakehouse-sheets.pdf",
     "bakehouse-structure.ifc",
 }
-
-
-def answer(window: Window, words: str) -> QPushButton:
-    """A word that answers what the line asks."""
-    return next(
-        b for b in window.line.findChildren(QPushButton) if b.text() == words and b.isVisible()
-    )
 
 
 @pytest.mark.parametrize("way", ["key", "word", "finder"])

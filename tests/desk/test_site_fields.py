@@ -2,7 +2,8 @@
 walls, layups and holes."""
 
 import pytest
-from desk_hands import choose, enter, field
+from desk_hands import answer, choose, enter, field
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -68,7 +69,9 @@ def test_the_code_of_the_concrete_is_chosen(window: Window, qtbot: QtBot) -> Non
         return {c.clause.split(" ")[0] for c in checks_of(window.desk.building.checked, footing)}
 
     assert clauses() <= {"ACI", "IRC"}
-    choose(window, "concrete by", "EN 1992, EN 1997")
+    choose(window, "checked by", "Eurocodes")
+    assert window.desk.building.project.code == "us", "it says what changes, and asks"
+    qtbot.mouseClick(answer(window, "Change the code"), Qt.MouseButton.LeftButton)
     assert window.desk.building.project.code == "eu"
     assert clauses() == {"EN"}
     window.desk.undo()

@@ -228,7 +228,7 @@ BAKEHOUSE = [
     ("roof slope 6/12", "pitch.*6/12"),
     ("roof pitch 30°", "pitch.*30"),
     ("concrete", "concrete|slab"),
-    ("code", "concrete by|code"),
+    ("code", "checked by|code"),
     ("load", "load"),
     ("demo", "demo"),
     ("ferry hall", "ferry hall"),

@@ -15,6 +15,7 @@ from balken.design.strength import Loading
 from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.member import Member, apart
+from balken.loads.cases import Sums
 from balken.loads.parcels import Parcel, at_most, laid_on
 from balken.loads.path import area_loads
 from balken.loads.statics import OVERHANG, span_marks
@@ -22,7 +23,7 @@ from balken.model.beams import BeamKind
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.names import Rest
 from balken.model.project import Host
-from balken.model.sections import Section
+from balken.model.sections import STEEL, Section
 from balken.recall import remembered_each
 from balken.units import System
 
@@ -82,7 +83,7 @@ def asked_of(
         chosen,
         strength,
         around.under,
-        laid_on(member, parcels).at.tolist(),
+        _heavy(member, parcels),
     )
     # It bends square to its slope: over a length and against a limit that are longer than the plan's.
     if member.carrier.slope:
@@ -90,7 +91,7 @@ def asked_of(
             strength, ei=strength.ei / math.hypot(1.0, member.carrier.slope)
         )
     camber = kind.camber if kind else 0.0
-    sums = terms.timber.sums(service_class(record))
+    sums = sums_of(terms, record, chosen)
     loaded = Loaded(member, area_loads(record, member.carrier.slope), parcels, sums)
     return Asked(
         loaded,
@@ -105,6 +106,26 @@ def asked_of(
         birdsmouth_of(member, chosen),
         lean_of(terms, member, chosen, around),
     )
+
+
+HEAVY: Final = 0.2
+"""A load stands at one place for what it presses on where it is over this share of all that lies on
+the member; joists in a row are as good as spread (common practice, no source)."""
+
+
+def _heavy(member: Member, parcels: tuple[Parcel, ...]) -> list[float]:
+    """Where loads stand on a member that press it like a post, mm from its start."""
+    laid = laid_on(member, parcels)
+    each = laid.forces.sum(axis=0)
+    whole = float(each.sum()) + sum(member.carrier.line) * member.carrier.reach
+    return [float(at) for at, force in zip(laid.at, each) if force > HEAVY * whole]
+
+
+def sums_of(terms: Terms, record: Host, section: Section) -> Sums:
+    """What a piece of a host is held against."""
+    if section.family in STEEL:
+        return terms.timber.elastic
+    return terms.timber.sums(service_class(record))
 
 
 def _limits(record: Host) -> tuple[BeamKind | None, float, float]:

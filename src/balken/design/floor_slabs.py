@@ -1,5 +1,4 @@
-"""Solid slabs as floors: thick enough that their sag need not be worked out (ACI 318-19 table
-7.3.1.1)."""
+"""Solid slabs as floors: thick enough that their sag need not be worked out."""
 
 from collections.abc import Sequence
 from typing import Any, Final
@@ -7,17 +6,12 @@ from typing import Any, Final
 import numpy as np
 import shapely
 
+from balken.design.codes.ground import SlabDepth
 from balken.design.lines import Check, Line
 from balken.framing.member import Member
 from balken.geometry.plane import TOUCH
 from balken.loads.path import LoadPath
-from balken.units import PSI
 
-LEAST: Final = 20.0
-"""A slab on two supports is at least a twentieth of its span thick (ACI 318-19 table 7.3.1.1, fy
-60,000 psi)."""
-LEAST_CANTILEVER: Final = 10.0
-"""And a tenth of what it reaches past its last support (the same table)."""
 ALONG_EDGE: Final = 100.0
 """Between places on a slab's edge at which its reach is measured, mm."""
 
@@ -56,44 +50,58 @@ def reach_past(member: Member, under: Sequence[Any]) -> float:
     return float(away[out][free].max(initial=0.0))
 
 
-def yield_factor(fy: float) -> float:
-    """By how much slabs with bars of other steel than 60,000 psi are thicker: 0.4 + fy / 100,000
-    psi (ACI 318-19 7.3.1.1.1)."""
-    return 0.4 + fy / PSI / 100_000
-
-
-def slab_checks(path: LoadPath, member: Member, fy: float) -> tuple[Check, ...]:
+def slab_checks(rules: SlabDepth, path: LoadPath, member: Member, fy: float) -> tuple[Check, ...]:
     """The checks of a slab's thickness against its span and its cantilevers; none where it
     lies on nothing.
 
-    ``fy`` is of the bars, N/mm².
+    Args:
+        rules: of the code.
+        path: where loads go.
+        member: the slab.
+        fy: of the bars, N/mm².
     """
     under = tuple(shapely.Polygon(ring) for _, ring in path.rests.get(member.id, ()))
     if not under:
         return ()
-    factor = yield_factor(fy)
+    factor = rules.by_steel(fy)
     span, reach = clear_way(member, under), reach_past(member, under)
     found = [
-        _thickness("Thickness", span, LEAST, factor, member, "widest way between what carries it")
+        _thickness(
+            "Thickness", span, rules.of_span, factor, rules, member, "widest way between carriers"
+        )
     ]
     if reach > 2 * member.solid.depth:
         words = "furthest past what carries it: a cantilever"
         found.append(
             _thickness(
-                "Thickness of the cantilever", reach, LEAST_CANTILEVER, factor, member, words
+                "Thickness of the cantilever",
+                reach,
+                rules.of_cantilever,
+                factor,
+                rules,
+                member,
+                words,
             )
         )
     return tuple(found)
 
 
 def _thickness(
-    name: str, span: float, share: float, factor: float, member: Member, words: str
+    name: str,
+    span: float,
+    share: float,
+    factor: float,
+    rules: SlabDepth,
+    member: Member,
+    words: str,
 ) -> Check:
-    needed = span / share * factor
+    needed = span / share * factor + rules.under_bars
+    under = Line("under the bars", rules.under_bars, "run", how="cover and half a bar")
     lines = (
         Line("ℓ", span, "length", how=words),
-        Line("fy", factor, "factor", "ACI 318-19 7.3.1.1.1", "0.4 + fy / 100,000 psi"),
-        Line("h needed", needed, "run", "ACI 318-19 table 7.3.1.1", f"ℓ / {share:.0f}"),
+        Line("for its steel", factor, "factor", rules.steel_clause),
+        *((under,) if rules.under_bars else ()),
+        Line("h needed", needed, "run", rules.clause, f"ℓ / {share:.0f}"),
         Line("h", member.solid.depth, "run"),
     )
-    return Check(name, needed / member.solid.depth, "–", "ACI 318-19 7.3.1.1", lines)
+    return Check(name, needed / member.solid.depth, "–", rules.clause, lines)

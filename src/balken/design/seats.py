@@ -19,6 +19,7 @@ from balken.design.terms import Terms
 from balken.design.under import UNKNOWN, Under
 from balken.framing import kinds
 from balken.framing.member import Member, Support, apart
+from balken.geometry.plane import TOUCH
 from balken.model.names import HostName, MemberName, Rest, wall_key
 from balken.model.sections import STEEL, Section
 from balken.model.walls import WallBuildUp
@@ -172,7 +173,7 @@ def seats_of(
 
 def _to_next(rest: Support, points: Sequence[float]) -> float:
     """From the edge of a bearing to the nearest load beside it that stands at one place, mm; what
-    stands over it is none beside it."""
-    half = rest.length / 2
+    stands over it, or at its very edge, is none beside it."""
+    half = rest.length / 2 + TOUCH
     gaps = [abs(at - rest.at) - half for at in points if abs(at - rest.at) > half]
     return min(gaps, default=math.inf)

@@ -166,12 +166,14 @@ def choices(task: Task) -> tuple[Choice, ...]:
     return tuple(sorted(found, key=lambda c: (c.cost, c.depth, -c.spacing)))
 
 
-def choose(task: Task) -> Sized | None:
+def choose(task: Task) -> Sized:
     """The cheapest choice that passes within the depth; where none does, the strongest that
-    fits, else the strongest; None where no section has design values or there is no span."""
+    fits, else the strongest. Where no section has design values, or nothing spans, the first size
+    is framed with, and what carries is told as not checked."""
     found = choices(task)
     if not found:
-        return None
+        first = Size(task.sections[0].name, task.spacings[0])
+        return Sized(task.host, first, (), task.span, task.allowed)
     passing = [c for c in found if c.passes]
     fitting = [c for c in found if c.fits]
     best = passing[0] if passing else min(fitting or found, key=lambda c: c.worst)

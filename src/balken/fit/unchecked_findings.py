@@ -4,13 +4,17 @@ together."""
 from collections.abc import Iterable
 
 from balken.design.codes.us import aisc
-from balken.fit.finding import Finding
+from balken.fit.finding import Finding, Mend
 from balken.fit.places import place_name
 from balken.framing import kinds
+from balken.framing.member import Member
 from balken.loads.path import place_of
-from balken.model.catalogue import sections_of
+from balken.model.catalogue import GRADES_OF, sections_of
+from balken.model.edits.code import with_wood_of_code
 from balken.model.names import HostName, ThingName
+from balken.model.project import Project
 from balken.model.sections import STEEL
+from balken.model.usual import WOOD
 from balken.model.walls import arc_middle, called
 from balken.units import format_force
 from balken.works.building import Checked
@@ -35,9 +39,20 @@ def unchecked_findings(checked: Checked) -> Iterable[Finding]:
             first.host,
             tuple(m.id for m in silent.members),
             at,
+            mend=_regraded(project, silent.members[0]),
         )
     yield from _walls(checked)
     yield from _slender_steel(checked)
+
+
+def _regraded(project: Project, member: Member) -> Mend | None:
+    """Wood of the project's own code, where a member is of wood that only another has values for."""
+    species, _, grade = member.material.partition(" ")
+    known = any(grade in names.get(species, ()) for names in GRADES_OF.values())
+    if not known or grade in GRADES_OF[project.code].get(species, ()):
+        return None
+    wood = " ".join(WOOD[project.code][:2])
+    return Mend(f"Cut what is graded by another code from {wood}", with_wood_of_code)
 
 
 def _walls(checked: Checked) -> Iterable[Finding]:

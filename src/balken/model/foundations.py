@@ -24,7 +24,9 @@ from balken.model.record import (
 from balken.units import FOOT, INCH, PCF, PSF, PSI, System
 
 FoundationKind = Literal["strip", "basement", "slab", "slab edge", "grade beam"]
-PlateSpecies = Literal["SPF", "SPF-S", "HF", "DF-L", "DF-L(N)", "SP"]
+PlateSpecies = Literal[
+    "SPF", "SPF-S", "HF", "DF-L", "DF-L(N)", "SP", "C14", "C16", "C18", "C24", "C30"
+]
 Part = Literal["footing", "wall", "slab", "edge", "beam", "sill"]
 
 KIND_WORDS: Final[dict[FoundationKind, str]] = {

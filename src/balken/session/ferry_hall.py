@@ -14,7 +14,14 @@ from msgspec.structs import replace
 from balken.geometry.plane import Point
 from balken.model.beams import BeamEnd
 from balken.model.edits import move_level, rename_level, set_site
-from balken.model.edits.beams import beams_on_line, cells_of, fill_bays, put_beam, usual_kind
+from balken.model.edits.beams import (
+    beams_on_line,
+    cells_of,
+    fill_bays,
+    put_beam,
+    set_beams,
+    usual_kind,
+)
 from balken.model.edits.common import checked
 from balken.model.edits.floors import add_floor, add_opening
 from balken.model.edits.foundations import place_foundation
@@ -26,7 +33,7 @@ from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, set_wal
 from balken.model.floors import BuildUp
 from balken.model.foundations import Chosen
 from balken.model.labels import LabelRule
-from balken.model.names import ThingName
+from balken.model.names import HostName, ThingName
 from balken.model.new import empty_building
 from balken.model.project import Project, Role
 from balken.model.roofs import Trusses
@@ -95,8 +102,8 @@ def _posts(project: Project, keys: dict[str, str]) -> Project:
     middle = crossings_of(project, lines=[ThingName("grid", grid, "A2")])
     outer = [c for c in crossings_of(project) if c not in middle]
     rows = (
-        (outer, "outer", "GL 240x240", (240.0, 240.0), (1650.0, 1650.0)),
-        (middle, "inner", "GL 240x360", (240.0, 360.0), (2200.0, 2200.0)),
+        (outer, "outer", "GL 280x480", (280.0, 480.0), (1650.0, 1650.0)),
+        (middle, "inner", "GL 280x600", (280.0, 600.0), (2200.0, 2200.0)),
     )
     for at, word, section, size, pad in rows:
         low, high = keys[f"Bottom of {word} pads"], keys[f"Top of {word} pads"]
@@ -135,20 +142,24 @@ def _office(project: Project) -> Project:
 
 
 def _beams(project: Project, level: str) -> Project:
-    """Glued beams along the lettered lines and across at the ends of each floor; secondary beams in
-    the bays."""
+    """Glued beams along the lettered lines and across at the land end, steel ones under the slab;
+    secondary beams in the bays."""
     grid = project.grids[0].id
-    main = usual_kind(project, sizes=("GL 240x600", "GL 240x720"))
+    main = usual_kind(project, sizes=("GL 280x600", "GL 280x720", "GL 280x800"))
+    steel = usual_kind(project, sizes=("HEA 200", "HEA 240", "IPE 360"))
     for line in ("A1", "A2", "A3"):
-        project, _ = beams_on_line(project, level, grid, line, main)
+        project, keys = beams_on_line(project, level, grid, line, main)
+        last = HostName("beam", keys[-1])
+        project = set_beams(project, [last], sizes=steel.sizes)
     side = usual_kind(project, sizes=("GL 160x400", "GL 160x480", "GL 160x560", "GL 200x600"))
     second = usual_kind(
         project, sizes=("GL 100x280", "GL 140x320", "GL 140x360", "GL 140x400", "GL 140x440")
     )
-    for number in ("N1", "N2", "N3", "N4", "N5"):
+    across = {"N1": side, "N2": second, "N3": second, "N4": steel, "N5": steel}
+    for number, kind in across.items():
         for a, b in (("A1", "A2"), ("A2", "A3")):
             ends = (BeamEnd(grid=grid, lines=(a, number)), BeamEnd(grid=grid, lines=(b, number)))
-            project, _ = put_beam(project, level, *ends, second if number in ("N2", "N3") else side)
+            project, _ = put_beam(project, level, *ends, kind)
     bays = [c for c in cells_of(project, grid) if c[2] != ("N4", "N5")]
     project, _ = fill_bays(project, level, bays, second, along=1, rule="maximum", spacing=1800.0)
     return project
@@ -194,7 +205,12 @@ def _roof(project: Project, level: str) -> Project:
         dead=0.4 * KPA,
         live=0.75 * KPA,
         snow=0.75 * KPA,
-        trusses=Trusses(kind="double Fink", bottom_dead=0.2 * KPA, bottom_live=0.25 * KPA),
+        trusses=Trusses(
+            kind="double Fink",
+            chords=("38x140", "38x184"),
+            bottom_dead=0.2 * KPA,
+            bottom_live=0.25 * KPA,
+        ),
     )
     return project
 

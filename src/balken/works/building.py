@@ -4,7 +4,6 @@ and commands."""
 import msgspec
 
 from balken.design.beam_checks import Answer, explain_answer
-from balken.design.codes.us.nds.bending import explain
 from balken.design.lines import Check
 from balken.design.pads import over_pads
 from balken.design.side_by_side import HostCheck, PartCheck
@@ -26,7 +25,7 @@ from balken.works.leaving_out import worked_out_in_part
 from balken.works.rounds import around_of, in_rounds
 from balken.works.side_by_side import check_side_by_side
 from balken.works.sizes import softest
-from balken.works.terms import beneath_of
+from balken.works.terms import beneath_of, terms_of
 from balken.works.trusses import check_truss_roofs
 
 
@@ -105,7 +104,8 @@ def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
         return truss_checks(roof, piece[1])
     among = checked_among(checked, member)
     if among is not None:
-        return explain(among[0].batch, among[0].results, among[1])
+        spans = terms_of(checked.built).timber.spans
+        return spans.explain(among[0].batch, among[0].results, among[1])
     over = over_pads(checked.structure)
     stretches = Stretches(checked.structure)
     asked = Asked(checked.built, checked.structure, checked.path, over, stretches, checked.sizes)

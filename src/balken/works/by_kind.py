@@ -88,7 +88,8 @@ def _post(asked: Asked, member: Member) -> tuple[Check, ...]:
 
 
 def _floor_slab(asked: Asked, member: Member) -> tuple[Check, ...]:
-    return slab_checks(asked.path, member, asked.project.site.steel)
+    rules = asked.terms.ground.slabs
+    return slab_checks(rules, asked.path, member, asked.project.site.steel)
 
 
 def _tie(asked: Asked, member: Member) -> tuple[Check, ...]:

@@ -21,6 +21,7 @@ from balken.design.carrying import (
     carries_more,
     judged,
     stick_for,
+    sums_of,
 )
 from balken.design.effects import Loaded
 from balken.design.posts import in_compression
@@ -64,7 +65,7 @@ def check_carrying(
         for m in members:
             record = records[m.host]
             loads = area_loads(record, m.carrier.slope)
-            sums = terms.timber.sums(service_class(record))
+            sums = sums_of(terms, record, terms.sections[m.section])
             loaded = Loaded(m, loads, path.carried.get(m.id, ()), sums)
             wanted.append(Carried(terms, record, loaded, around.of(m)))
     found = answers(wanted)

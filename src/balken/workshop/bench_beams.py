@@ -22,6 +22,7 @@ from balken.model.floors import BuildUp
 from balken.model.labels import LabelRule
 from balken.model.new import empty_building
 from balken.model.project import Project, host_records
+from balken.model.usual import WOOD
 from balken.recall import Recall, remembering
 from balken.units import KPA
 from balken.works.building import work_out
@@ -78,7 +79,7 @@ def large_storey() -> Project:
         project, _ = beams_on_line(project, keys["Deck"], grid.id, line, side)
     middle = BeamEnd((BAYS[0] / 2, 0.0)), BeamEnd((BAYS[0] / 2, BAYS[1]))
     project, _ = put_beam(project, keys["Deck"], *middle, side)
-    joists = BuildUp("UJ", "floor", "SPF", "No.2", ("38x286",), (SPACING,), 14.0)
+    joists = BuildUp("UJ", "floor", *WOOD["eu"][:2], ("38x286",), (SPACING,), 14.0)
     project = checked(project, build_ups=(*project.build_ups, joists))
     wide, deep = ACROSS * BAYS[0] + 60.0, ALONG * BAYS[1] + 60.0
     corners = ((-60.0, -60.0), (wide, -60.0), (wide, deep), (-60.0, deep))

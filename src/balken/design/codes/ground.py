@@ -91,6 +91,20 @@ class EarthWalls(NamedTuple):
     shear_symbol: str
 
 
+class SlabDepth(NamedTuple):
+    """How thick a solid slab is at least, so that its sag need not be worked out."""
+
+    of_span: float
+    """Span over depth at most."""
+    of_cantilever: float
+    by_steel: Callable[[float], float]
+    """By how much it is thicker for its steel, by fy."""
+    under_bars: float
+    """What of its thickness is no depth: cover and half a bar, mm."""
+    steel_clause: str
+    clause: str
+
+
 class GroundCode(NamedTuple):
     """All of it."""
 
@@ -106,3 +120,4 @@ class GroundCode(NamedTuple):
     strips: PlainStrips
     pads: Pads
     walls: EarthWalls
+    slabs: SlabDepth

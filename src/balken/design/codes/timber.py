@@ -117,7 +117,9 @@ class TimberCode(NamedTuple):
 
     name: str
     sums: Callable[[ServiceClass], Sums]
-    """Of what comes down, in a service class."""
+    """Of what comes down on timber, in a service class."""
+    elastic: Sums
+    """And on what does not creep."""
     uplift: Callable[[ServiceClass], tuple[str, float, float, float]]
     """What wind that lifts is held against: name, factors of dead load and wind, duration."""
     worth: Callable[[str, str, Section], Worth | None]

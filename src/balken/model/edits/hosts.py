@@ -12,7 +12,6 @@ from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, Site
 from balken.model.names import HostName, MemberName, added_key
 from balken.model.project import AddedMember, Change, Project
-from balken.model.record import Code
 
 
 def set_floor(project: Project, key: str, **fields: Any) -> Project:
@@ -32,11 +31,6 @@ def set_site(project: Project, **fields: Any) -> Project:
     """Change what the place asks for."""
     known(Site, fields)
     return checked(project, site=replace(project.site, **fields))
-
-
-def set_code(project: Project, code: Code) -> Project:
-    """Hold the building to another family of codes."""
-    return checked(project, code=code)
 
 
 def remove_host(project: Project, host: HostName) -> Project:

@@ -34,7 +34,7 @@ ALSO: Final[dict[str, str]] = {
     "above the ground": "clearance, ground clearance, height over grade",
     "backfill as a fluid": "backfill, earth pressure, equivalent fluid",
     "walls weigh": "wall weight, weight of walls",
-    "concrete by": "code, design code, concrete code",
+    "checked by": "code, design code, concrete code, timber code, eurocode",
     "plates of walls": "plate species",
     "footing width": "footing size, width of footing",
     "footing thickness": "footing depth, footing height",

@@ -4,9 +4,11 @@ from functools import partial
 from typing import Final, get_args
 
 from balken.design.codes.us.irc_soil import SOIL_CLASSES
+from balken.model.catalogue import STRENGTH_CLASSES
 from balken.model.edits import set_site
-from balken.model.edits.hosts import set_code
+from balken.model.edits.code import change_code, changed_by
 from balken.model.foundations import PlateSpecies
+from balken.model.record import Code
 from balken.session.desk import Desk
 from balken.session.rows import Fact, Field, Heading, Line, Options, Rows, Title
 from balken.units import PCF, format_area_load, format_length, format_run, parse_length
@@ -17,17 +19,14 @@ BY_LAYERS: Final = "by their layers"
 """What stands in the field of the weight of walls where none is typed."""
 
 
-CODE_WORDS: Final[dict[str, str]] = {"ACI 318, IRC": "us", "EN 1992, EN 1997": "eu"}
+CODE_WORDS: Final[dict[str, Code]] = {"US codes": "us", "Eurocodes": "eu"}
 
 
 def site(desk: Desk) -> Rows:
     system, site = desk.system, desk.project.site
     yield Heading("Site")
     yield Options(
-        "concrete by",
-        list(CODE_WORDS.items()),
-        desk.project.code,
-        lambda v: desk.edit("code", partial(set_code, code=v)),
+        "checked by", list(CODE_WORDS.items()), desk.project.code, partial(_ask_of_code, desk)
     )
     yield Field(
         "frost depth",
@@ -73,7 +72,8 @@ def site(desk: Desk) -> Rows:
 
     shown = f"{site.fluid / PCF:.0f} pcf" if system == "us" else f"{site.fluid * 1e6:.1f} kN/m³"
     yield Field("backfill as a fluid", shown, fluid)
-    species = [(x, x) for x in get_args(PlateSpecies)]
+    eu = desk.project.code == "eu"
+    species = [(x, x) for x in get_args(PlateSpecies) if (x in STRENGTH_CLASSES) == eu]
     yield Options(
         "plates of walls",
         species,
@@ -81,6 +81,15 @@ def site(desk: Desk) -> Rows:
         lambda v: desk.edit("plates of walls", partial(set_site, plates=v)),
     )
     yield from _wall_weight(desk)
+
+
+def _ask_of_code(desk: Desk, code: Code) -> None:
+    """Say what other codes change, and ask."""
+    if code == desk.project.code:
+        return
+    words = " ".join(changed_by(desk.project, code))
+    change = partial(desk.edit, "code", partial(change_code, code=code))
+    desk.ask(words, [("Change the code", change), ("Stay", lambda: None)])
 
 
 def _wall_weight(desk: Desk) -> Rows:

@@ -4,7 +4,7 @@
 from typing import Final
 
 from balken.design.codes.eu import ec2_pads, ec2_plain, ec2_walls
-from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched
+from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched, SlabDepth
 from balken.design.lines import Check, Line
 from balken.loads.codes.eu.combinations import CHARACTERISTIC
 from balken.model.foundations import Site
@@ -61,6 +61,16 @@ def _least_in_wall(thickness: float, depth: float, fc: float, fy: float) -> floa
     return ec2_pads.least_steel(1.0, depth, fc, fy)
 
 
+def _slab_steel(fy: float) -> float:
+    """Bars of f_yk 500 work at 310 N/mm² in use; others in proportion, as if just enough of them
+    (EN 1992-1-1 7.17)."""
+    return fy / 500.0
+
+
+SLABS: Final = SlabDepth(
+    20.0, 8.0, _slab_steel, 30.0, "EN 1992-1-1 7.4.2(2)", "EN 1992-1-1 table 7.4N"
+)
+"""Lightly stressed slabs on two supports, and cantilevers."""
 GROUND: Final = GroundCode(
     CHARACTERISTIC,
     ec2_pads.COMBINATIONS,
@@ -99,4 +109,5 @@ GROUND: Final = GroundCode(
         "EN 1992-1-1 6.2.2",
         "VRd",
     ),
+    SLABS,
 )

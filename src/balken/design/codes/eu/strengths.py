@@ -1,6 +1,5 @@
 """What pieces resist by European codes: timber of a strength class by EN 1995-1-1, rolled steel by EN
-1993-1-1. Products by the capacities that makers publish for allowable stress design, and composite
-lumber without a class, have none here."""
+1993-1-1, products by what was typed, which counts as characteristic."""
 
 import math
 from collections.abc import Sequence
@@ -11,13 +10,12 @@ import numpy as np
 from balken.analysis.beams import Floats
 from balken.design.codes.eu import ec3
 from balken.design.codes.eu.ec5 import bending, columns, shear
-from balken.design.codes.eu.ec5.factors import KCR, KSYS
-from balken.design.codes.eu.ec5.spans import AT_ONCE, WITH_CREEP, kc_of
-from balken.design.codes.eu.ec5.values import timber
-from balken.design.codes.eu.ec5.worth import DesignTimber, class_of, design_timber
-from balken.design.lines import Line
+from balken.design.codes.eu.ec5.factors import KSYS, kcr
+from balken.design.codes.eu.ec5.spans import AT_ONCE, FINAL, kc_of
+from balken.design.codes.eu.ec5.worth import DesignTimber, design_timber, timber_of
+from balken.design.lines import Kind, Line
 from balken.design.strength import BeamRules, Clauses, Cut, Loading, Pushed, Strength
-from balken.model.sections import STEEL, Section
+from balken.model.sections import BY_CAPACITY, STEEL, Section
 
 
 def effective_length(unbraced: float, depth: float, loading: Loading) -> float:
@@ -44,7 +42,7 @@ def stability(pieces: Sequence[Strength], fb: Floats, duration: Floats, length: 
     )
     bends = (fb > 0) & (length > 0) & (depth > breadth)
     critical = 0.78 * breadth**2 / (depth * np.where(bends, length, 1.0)) * e_05
-    slender = np.sqrt(fm / critical)
+    slender = np.sqrt(fm / np.where(bends, critical, 1.0))
     factor = np.where(slender <= 1.4, 1.56 - 0.75 * slender, 1 / np.maximum(slender, 1e-9) ** 2)
     found = np.where(slender <= 0.75, 1.0, factor)
     found = np.where(bends, found, 1.0)
@@ -93,7 +91,7 @@ RULES: Final = BeamRules(
     "EN 1993-1-1 6.3.2",
     "kmod",
     "EN 1995-1-1 table 3.1",
-    (AT_ONCE, WITH_CREEP),
+    (AT_ONCE, FINAL),
     net_shear,
     ("EN 1995-1-1 6.1.6", "EN 1995-1-1 6.5.2"),
     "EN 1995-1-1 6.1.6",
@@ -131,10 +129,44 @@ def strength_of(
     """
     if section.family in STEEL:
         return _steel(section, unbraced)
-    found = class_of(species, grade, section)
-    if not found:
+    if section.family in BY_CAPACITY:
+        return _by_capacity(section)
+    found = timber_of(species, grade, section)
+    if found is None:
         return None
-    return _timber(section, design_timber(timber(found), section), KSYS if in_row else 1.0)
+    return _timber(section, design_timber(found, section), KSYS if in_row else 1.0)
+
+
+CAPACITY_GAMMA: Final = 1.3
+"""γM on the capacities of wood I-joists and open-web trusses, which are taken as characteristic: no
+less than of solid timber (EN 1995-1-1 2.4.1; common practice)."""
+
+
+def _by_capacity(section: Section) -> Strength:
+    item = section.product
+    assert item is not None, f"{section.name} is no product"
+    n, gamma = section.plies, CAPACITY_GAMMA
+
+    def lines(symbol: str, value: float, kind: Kind) -> tuple[Line, ...]:
+        return (
+            Line(symbol, value * n, kind, item.id, "typed, characteristic"),
+            Line("γM", gamma, "factor", "EN 1995-1-1 2.4.1"),
+        )
+
+    return Strength(
+        RULES,
+        WOOD,
+        item.moment * n / gamma,
+        item.shear * n / gamma,
+        item.stiffness * n,
+        end=item.reaction * n / gamma,
+        breadth=section.breadth,
+        depth=section.depth,
+        moment_lines=lines("Mk", item.moment, "moment"),
+        shear_lines=lines("Vk", item.shear, "force"),
+        stiff_lines=(Line("E I", item.stiffness * n / 1e9, "factor", item.id, "typed, 10⁹ N mm²"),),
+        bearing_lines=lines("Rk", item.reaction, "force"),
+    )
 
 
 def _timber(section: Section, value: DesignTimber, ksys: float) -> Strength:
@@ -164,7 +196,7 @@ def _timber(section: Section, value: DesignTimber, ksys: float) -> Strength:
         ),
         shear_lines=(
             Line("A", section.area, "steel", how="b h"),
-            Line("kcr", KCR, "factor", "EN 1995-1-1 6.1.7(2)"),
+            Line("kcr", kcr(of), "factor", "EN 1995-1-1 6.1.7(2)"),
             Line("fv,k", of.fv, "stress", of.table, of.name),
             Line("γM", gamma, "factor", "EN 1995-1-1 table 2.3"),
         ),

@@ -11,12 +11,12 @@ from balken.analysis.simple import Floats
 from balken.design.codes.eu import ec3, strengths
 from balken.design.codes.eu.ec5 import bearing, columns, combinations, dowels, spans
 from balken.design.codes.eu.ec5.factors import GAMMA_M, KSYS, kmod
-from balken.design.codes.eu.ec5.values import timber
+from balken.design.codes.eu.ec5.values import Material, timber
 from balken.design.codes.eu.ec5.worth import (
     NO_CLASS,
     DesignTimber,
-    class_of,
-    known_glulam,
+    timber_of,
+    timber_of_product,
     worth_of,
     worth_of_product,
 )
@@ -86,9 +86,9 @@ def _contact(contact: Contact, section: Section) -> float:
     """Effective contact times kc,90 (EN 1995-1-1 6.1.5)."""
     beyond = (max(0.0, contact.to_end - contact.length / 2), math.inf)
     length = bearing.contact_length(contact.length, beyond, contact.to_next)
-    glulam = section.product is not None and known_glulam(section.product)
-    material = "glulam" if glulam else "solid timber"
-    factor = bearing.kc90(material, "discrete", contact.depth, contact.length, contact.to_next)  # type: ignore[arg-type]
+    product = timber_of_product(section.product) if section.product is not None else None
+    material: Material = "solid timber" if product is None else product.material
+    factor = bearing.kc90(material, "discrete", contact.depth, contact.length, contact.to_next)
     return factor * length
 
 
@@ -103,7 +103,10 @@ def _missing(material: str, section: Section) -> str:
         words = f"{section.name} has plates of class 4, which are not reckoned"
         return words if slender else ""
     species, _, grade = material.partition(" ")
-    return "" if class_of(species, grade, section) else NO_CLASS
+    found = timber_of(species, grade, section)
+    if found is None:
+        return NO_CLASS
+    return "" if found.fc else f"{found.name} has no compression strength: type its Fc"
 
 
 def _held(material: str, section: Section, length: float, duration: float) -> Held:
@@ -114,7 +117,8 @@ def _held(material: str, section: Section, length: float, duration: float) -> He
         slender = Line("λ", relative, "factor", "EN 1993-1-1 6.3.1.2", f"curve {curve}")
         return force, (area, slender), "EN 1993-1-1 6.3.1"
     species, _, grade = material.partition(" ")
-    of = timber(class_of(species, grade, section))
+    of = timber_of(species, grade, section)
+    assert of is not None, "asked of what has values"
     # Plies nailed together are taken to buckle each for itself: annex C asks for more than nails say.
     ply = section.breadth / section.plies
     ratio = max(columns.slenderness(length, section.depth), columns.slenderness(length, ply))
@@ -187,6 +191,7 @@ def _plates(species: str) -> tuple[str, str]:
 TIMBER: Final = TimberCode(
     "EN 1995-1-1",
     combinations.sums,
+    combinations.ELASTIC,
     _uplift,
     _worth,
     worth_of_product,

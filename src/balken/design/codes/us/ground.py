@@ -2,12 +2,12 @@
 
 from typing import Final
 
-from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched
+from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched, SlabDepth
 from balken.design.codes.us import aci_bars, aci_pads, aci_plain, aci_walls
 from balken.design.lines import Check, Line
 from balken.loads.codes.us.combinations import GRAVITY
 from balken.model.foundations import Site
-from balken.units import INCH
+from balken.units import INCH, PSI
 
 
 def _compression(fc: float, area: float, height: float, thickness: float) -> tuple[float, str, str]:
@@ -67,6 +67,15 @@ def _least_in_wall(thickness: float, depth: float, fc: float, fy: float) -> floa
     return aci_walls.LEAST_VERTICAL * thickness
 
 
+def _slab_steel(fy: float) -> float:
+    """0.4 + fy / 100,000 psi: slabs with bars of other steel than 60,000 psi (ACI 318-19
+    7.3.1.1.1)."""
+    return 0.4 + fy / PSI / 100_000
+
+
+SLABS: Final = SlabDepth(20.0, 10.0, _slab_steel, 0.0, "ACI 318-19 7.3.1.1.1", "ACI 318-19 7.3.1.1")
+"""A slab on two supports is a twentieth of its span thick, one that reaches out a tenth (ACI 318-19
+table 7.3.1.1, fy 60,000 psi)."""
 GROUND: Final = GroundCode(
     GRAVITY,
     aci_pads.COMBINATIONS,
@@ -105,4 +114,5 @@ GROUND: Final = GroundCode(
         "ACI 318-19 22.5.5",
         "φVn",
     ),
+    SLABS,
 )

@@ -185,6 +185,7 @@ def _concrete(strength: float) -> tuple[float, str]:
 TIMBER: Final = TimberCode(
     "NDS-2018",
     _sums,
+    _SUMS,
     _uplift,
     _worth,
     _of_product,

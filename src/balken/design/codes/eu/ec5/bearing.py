@@ -42,7 +42,7 @@ def kc90(
         contact: ℓ, mm.
         to_next: ℓ1, clear to the next load, mm.
     """
-    if to_next < 2 * depth:
+    if to_next < 2 * depth or material == "lvl":
         return 1.0
     if material == "glulam" and support == "discrete" and contact > LONGEST_GLULAM:
         return 1.0

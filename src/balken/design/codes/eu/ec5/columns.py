@@ -7,7 +7,7 @@ from typing import Final
 from balken.design.codes.eu.ec5.factors import KM
 from balken.design.codes.eu.ec5.values import Material, Timber
 
-_BETA: Final[dict[Material, float]] = {"solid timber": 0.2, "glulam": 0.1}
+_BETA: Final[dict[Material, float]] = {"solid timber": 0.2, "glulam": 0.1, "lvl": 0.1}
 """How straight pieces are (EN 1995-1-1 6.29)."""
 STOCKY: Final = 0.3
 """Relative slenderness up to which nothing buckles (EN 1995-1-1 6.3.2(2))."""

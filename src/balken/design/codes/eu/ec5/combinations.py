@@ -6,7 +6,7 @@ from typing import Final
 
 from balken.design.codes.eu.ec5.factors import Duration, kdef, kmod
 from balken.loads.cases import Combination, Sums
-from balken.loads.codes.eu.combinations import PSI, RECOMMENDED, Category, Partial
+from balken.loads.codes.eu.combinations import PSI, RECOMMENDED, Category
 from balken.model.cases import Cases
 from balken.model.record import ServiceClass
 
@@ -35,25 +35,33 @@ HOLDS_DOWN: Final = 0.9
 @cache
 def sums(service: ServiceClass) -> Sums:
     """The combinations of what comes down, in a service class, with recommended values."""
-    found = [_sum(there, service, RECOMMENDED, RECOMMENDED.permanent) for there in SETS]
-    found += [_sum(there, service, RECOMMENDED, HOLDS_DOWN) for there in (("live",), ("snow",))]
+    return _sums(service, kdef(service))
+
+
+def _sums(service: ServiceClass, creep: float) -> Sums:
+    found = [_sum(there, service, creep, RECOMMENDED.permanent) for there in SETS]
+    found += [_sum(there, service, creep, HOLDS_DOWN) for there in (("live",), ("snow",))]
     return Sums(tuple(found))
 
 
 def _sum(
-    there: tuple[str, ...], service: ServiceClass, partial: Partial, permanent: float
+    there: tuple[str, ...], service: ServiceClass, creep: float, permanent: float
 ) -> Combination:
     strong = {"dead": permanent}
-    at_once, with_creep = {"dead": 1.0}, {"dead": 1.0 + kdef(service)}
+    at_once, with_creep = {"dead": 1.0}, {"dead": 1.0 + creep}
     for case in there:
         psi, leads = PSI[CATEGORIES[case]], case == there[0]
         counts = 1.0 if leads else psi.combination
-        strong[case] = partial.variable * counts
+        strong[case] = RECOMMENDED.variable * counts
         at_once[case] = counts
-        with_creep[case] = counts + psi.quasi_permanent * kdef(service)
+        with_creep[case] = counts + psi.quasi_permanent * creep
     name = " + ".join(
         [f"{permanent:g}G", *(f"{strong[case]:.4g}{LETTERS[case]}" for case in there)]
     )
     lasts = max((kmod(service, LASTS[case]) for case in there), default=0.0)
     duration = max(kmod(service, "permanent"), lasts)
     return Combination(name, Cases(**strong), duration, (Cases(**at_once), Cases(**with_creep)))
+
+
+ELASTIC: Final = _sums(1, 0.0)
+"""Of what comes down on what does not creep."""

@@ -18,7 +18,7 @@ _KMOD: Final[dict[ServiceClass, tuple[float, ...]]] = {
     3: (0.50, 0.55, 0.65, 0.70, 0.90),
 }
 _KDEF: Final[dict[ServiceClass, float]] = {1: 0.60, 2: 0.80, 3: 2.00}
-GAMMA_M: Final[dict[Material, float]] = {"solid timber": 1.30, "glulam": 1.25}
+GAMMA_M: Final[dict[Material, float]] = {"solid timber": 1.30, "glulam": 1.25, "lvl": 1.20}
 """EN 1995-1-1 table 2.3."""
 KSYS: Final = 1.1
 """Of several equally spaced like members joined by something that shares load between them (EN
@@ -31,7 +31,10 @@ and glulam (EN 1995-1-1 6.1.6(2))."""
 _SIZE: Final[dict[Material, tuple[float, float, float]]] = {
     "solid timber": (150.0, 0.2, 1.3),
     "glulam": (600.0, 0.1, 1.1),
+    "lvl": (300.0, 0.12, 1.2),
 }
+"""Whole size, mm, power, and the most: of LVL the power is declared; 0.12 is usual (common
+practice)."""
 _HEAVIEST_WITH_SIZE = 700.0
 """Solid timber over this ρk has no size factor, kg/m³ (EN 1995-1-1 3.2(3))."""
 
@@ -48,8 +51,14 @@ def kdef(service: ServiceClass) -> float:
     return _KDEF[service]
 
 
+def kcr(timber: Timber) -> float:
+    """kcr of a material: LVL and panels have 1 (EN 1995-1-1 6.1.7(2))."""
+    return 1.0 if timber.material == "lvl" else KCR
+
+
 def kh(timber: Timber, size: float) -> float:
-    """What a shallower piece is stronger by (EN 1995-1-1 3.2(3), 3.3(3)).
+    """What a shallower piece is stronger by (EN 1995-1-1 3.2(3), 3.3(3)), and
+    one of LVL deeper than 300 mm weaker (3.4(3)).
 
     Args:
         timber: of which class.
@@ -58,7 +67,8 @@ def kh(timber: Timber, size: float) -> float:
     if timber.material == "solid timber" and timber.density > _HEAVIEST_WITH_SIZE:
         return 1.0
     whole, power, most = _SIZE[timber.material]
-    return min(most, max(1.0, math.pow(whole / size, power)))
+    found = min(most, math.pow(whole / size, power))
+    return found if timber.material == "lvl" else max(1.0, found)
 
 
 def design_value(characteristic: float, timber: Timber, kmod: float) -> float:

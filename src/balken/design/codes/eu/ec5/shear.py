@@ -6,7 +6,7 @@ from typing import Final
 from balken.design.codes.eu.ec5.factors import KCR
 from balken.design.codes.eu.ec5.values import Material
 
-_KN: Final[dict[Material, float]] = {"solid timber": 5.0, "glulam": 6.5}
+_KN: Final[dict[Material, float]] = {"solid timber": 5.0, "glulam": 6.5, "lvl": 4.5}
 """EN 1995-1-1 6.63."""
 
 

@@ -13,7 +13,7 @@ import numpy as np
 from balken.analysis import simple
 from balken.analysis.simple import Floats
 from balken.design.codes.eu.ec5 import bearing, bending
-from balken.design.codes.eu.ec5.factors import KCR
+from balken.design.codes.eu.ec5.factors import kcr
 from balken.design.codes.eu.ec5.worth import DesignTimber
 from balken.design.lines import Check, Line
 from balken.design.spanning import Batch, Results
@@ -21,12 +21,12 @@ from balken.loads.cases import Combination
 from balken.loads.parcels import rows_of
 
 AT_ONCE: Final = "Deflection at once"
-WITH_CREEP: Final = "Deflection with creep"
+FINAL: Final = "Final deflection"
 NAMES: Final = (
     "Bending",
     "Shear",
     AT_ONCE,
-    WITH_CREEP,
+    FINAL,
     "Bearing",
     "Tail",
     "Tail deflection",
@@ -213,12 +213,13 @@ def _shear_lines(batch: Batch, results: Results, i: int, combo: Combination) -> 
     section, value = batch.sections[i], _of_class(batch, i)
     cos = 1 / math.hypot(1.0, float(batch.slope[i]))
     force = simple.shear(_load(batch, i, combo), float(batch.span[i])) * cos
+    cracks = kcr(value.timber)
     lines = (
         Line("V", force, "force", how="whole reaction"),
-        Line("kcr", KCR, "factor", "EN 1995-1-1 6.1.7(2)"),
-        Line("τ", 1.5 * force / (KCR * section.area), "stress", how="3 V / (2 kcr b h)"),
+        Line("kcr", cracks, "factor", "EN 1995-1-1 6.1.7(2)"),
+        Line("τ", 1.5 * force / (cracks * section.area), "stress", how="3 V / (2 kcr b h)"),
         *_design("fv", value.timber.fv, value, combo),
-        Line("fv,d", value.fv / KCR * combo.duration, "stress", "EN 1995-1-1 2.4.1"),
+        Line("fv,d", value.fv / cracks * combo.duration, "stress", "EN 1995-1-1 2.4.1"),
     )
     return lines, "EN 1995-1-1 6.1.7"
 
@@ -302,7 +303,7 @@ _LINES: Final = {
     "Bending": _bending_lines,
     "Shear": _shear_lines,
     AT_ONCE: _first_lines,
-    WITH_CREEP: _second_lines,
+    FINAL: _second_lines,
     "Bearing": _bearing_lines,
     "Tail": _tail_lines,
     "Tail deflection": _second_lines,

@@ -7,7 +7,7 @@ import msgspec
 
 from balken.errors import BalkenError
 
-Material = Literal["solid timber", "glulam"]
+Material = Literal["solid timber", "glulam", "lvl"]
 
 
 class NoClassError(BalkenError):
@@ -39,10 +39,14 @@ class Timber(msgspec.Struct, frozen=True, gc=False):
     """ρk, for fasteners, kg/m³."""
     mean_density: float
     """ρmean, for weight, kg/m³."""
+    typed: bool = False
+    """Of a product without a class: what was typed counts as characteristic."""
 
     @property
     def table(self) -> str:
         """Where the values stand."""
+        if self.typed:
+            return "typed, characteristic"
         return "EN 338 table 1" if self.material == "solid timber" else "EN 14080"
 
 

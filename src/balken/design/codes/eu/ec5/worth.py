@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from balken.design.codes.eu.ec5.factors import GAMMA_M, KCR, kh
+from balken.design.codes.eu.ec5.factors import GAMMA_M, kcr, kh
 from balken.design.codes.eu.ec5.values import (
     GLULAM_CLASSES,
     SOFTWOOD_CLASSES,
@@ -11,7 +11,7 @@ from balken.design.codes.eu.ec5.values import (
 )
 from balken.design.worth import Worth
 from balken.model.catalogue import SOFTWOOD
-from balken.model.sections import Product, Section
+from balken.model.sections import BY_STRESS, Product, Section
 
 
 class DesignTimber(Worth, frozen=True, gc=False, kw_only=True):
@@ -35,7 +35,7 @@ def design_timber(of: Timber, section: Section) -> DesignTimber:
     pulled = kh(of, max(section.breadth, section.depth))
     return DesignTimber(
         fb=of.fm * bends / gamma,
-        fv=of.fv * KCR / gamma,
+        fv=of.fv * kcr(of) / gamma,
         fc_perp=of.fc_perp / gamma,
         fc=of.fc / gamma,
         e=of.e,
@@ -47,31 +47,50 @@ def design_timber(of: Timber, section: Section) -> DesignTimber:
     )
 
 
-def class_of(species: str, grade: str, section: Section) -> str:
-    """The strength class of a piece; empty where it has none of the two standards."""
+def timber_of(species: str, grade: str, section: Section) -> Timber | None:
+    """The characteristic values of a piece: of its strength class, or of a product by stress without
+    one as they were typed; None where there are none."""
     if section.product is not None:
-        return section.product.strength_class if known_glulam(section.product) else ""
-    return grade if species == SOFTWOOD and grade in SOFTWOOD_CLASSES else ""
+        return timber_of_product(section.product)
+    known = species == SOFTWOOD and grade in SOFTWOOD_CLASSES
+    return timber(grade) if known else None
 
 
-def known_glulam(item: Product) -> bool:
-    """Whether a product is glulam of a class of EN 14080."""
-    return item.family == "glulam" and item.strength_class in GLULAM_CLASSES
+def timber_of_product(item: Product) -> Timber | None:
+    """The characteristic values of a product by stress."""
+    if item.family not in BY_STRESS:
+        return None
+    if item.family == "glulam" and item.strength_class in GLULAM_CLASSES:
+        return timber(item.strength_class)
+    return Timber(
+        item.id,
+        "lvl" if item.family == "lvl" else "glulam",
+        item.fb,
+        0.0,
+        item.fc,
+        item.fc_perp,
+        item.fv,
+        item.e,
+        item.e_min,
+        item.e / 16,
+        0.0,
+        0.0,
+        typed=True,
+    )
 
 
 def worth_of(species: str, grade: str, section: Section) -> DesignTimber | None:
-    """What a piece is worth; None where it has no strength class."""
-    found = class_of(species, grade, section)
-    return design_timber(timber(found), section) if found else None
+    """What a piece is worth; None where it has no values."""
+    found = timber_of(species, grade, section)
+    return design_timber(found, section) if found else None
 
 
 def worth_of_product(item: Product) -> Worth | None:
     """What a product is worth across its grain and along it, whatever is cut from it."""
-    if not known_glulam(item):
+    found = timber_of_product(item)
+    if found is None:
         return None
-    return design_timber(
-        timber(item.strength_class), Section(item.id, (2, 6), item.breadth, item.depth)
-    )
+    return design_timber(found, Section(item.id, (2, 6), item.breadth, item.depth))
 
 
 NO_CLASS: Final = (
