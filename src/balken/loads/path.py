@@ -255,10 +255,15 @@ def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member]) -> list[
             m = mine[i][0]
             if m.kind.anywhere or beneath[k].host == m.host:
                 own[i] = min(own.get(i, k), k)
-            elif m.kind is kinds.STEM:
+            elif m.kind is kinds.STEM or (m.kind is kinds.SILL and _lies_on(m, beneath[k])):
                 others[i] = min(others.get(i, k), k)
     found = others | own
     return [beneath[found[i]].id if i in found else None for i in range(len(mine))]
+
+
+def _lies_on(m: Member, below: Member) -> bool:
+    """Whether a piece touches what is below it."""
+    return abs(m.solid.bounds()[0][2] - below.solid.top()) <= TOUCH
 
 
 def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[MemberName, Parcel]]:
