@@ -6,6 +6,7 @@ from typing import Final, NamedTuple
 
 import msgspec
 
+from balken.design.codes.ground import Standing
 from balken.design.concrete.bars import bars_along
 from balken.design.lines import Check, Line
 from balken.design.soil import pressure
@@ -33,10 +34,6 @@ class Backfill(msgspec.Struct, frozen=True):
 SOIL: Final = 110 * PCF
 """Weight of backfill that helps against turning over (ASCE 7-16 table C3.1-2: dry earth, 110 pcf
 packed)."""
-STANDS_FIRM: Final = 1.5
-"""Safety against turning over and sliding of a wall that nothing props (IBC 2021 1807.2.3)."""
-FRICTION: Final = 0.25
-"""Of concrete on sand, silt and silty gravel (IBC 2021 table 1806.2)."""
 
 
 class EarthWall(NamedTuple):
@@ -85,9 +82,8 @@ TOP_INTO_BOLTS: Final = "Top into bolts"
 
 def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
     """Whether a wall that nothing props stands: turning over about the inner edge of its footing,
-    dead load alone holding it, and sliding where no slab holds its foot (IBC 2021 1807.2.3). Per mm
-    of wall."""
-    member, run = wall.member, wall.run
+    dead load alone holding it, and sliding where no slab holds its foot. Per mm of wall."""
+    member, run, rules = wall.member, wall.run, terms.ground.walls.stands
     low, high = member.solid.bounds()
     foot = low[2] - wall.footing
     ground = min(wall.ground or high[2], high[2])
@@ -111,55 +107,55 @@ def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
         Line(
             "M holds", holds, "force", how="about the inner edge of the footing, per unit of length"
         ),
-        Line("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
+        Line("safety", rules.turning, "factor", rules.clause),
     )
     found = [
         Check(
             "Turning over",
-            STANDS_FIRM * turns / holds if holds > 0 else math.inf,
+            rules.turning * turns / holds if holds > 0 else math.inf,
             "D + H",
-            "IBC 1807.2.3",
+            rules.clause,
             lines,
         )
     ]
-    rubs = FRICTION * (dead + footing + on_heel)
+    rubs = rules.friction * (dead + footing + on_heel)
     return (
         *found,
-        _against_slab(terms, run, push) if run.slab_thickness else _by_friction(push, rubs),
+        _against_slab(terms, run, push) if run.slab_thickness else _by_friction(rules, push, rubs),
     )
 
 
-def _by_friction(push: float, rubs: float) -> Check:
+def _by_friction(rules: Standing, push: float, rubs: float) -> Check:
     lines = (
         Line("H", push, "line load", how="γ h² / 2"),
-        Line("μ N", rubs, "line load", "IBC table 1806.2", "0.25 N"),
-        Line("safety", STANDS_FIRM, "factor", "IBC 1807.2.3"),
+        Line("μ N", rubs, "line load", rules.friction_clause, f"{rules.friction:g} N"),
+        Line("safety", rules.sliding, "factor", rules.clause),
     )
     return Check(
         "Sliding",
-        STANDS_FIRM * push / rubs if rubs > 0 else math.inf,
+        rules.sliding * push / rubs if rubs > 0 else math.inf,
         "D + H",
-        "IBC 1807.2.3",
+        rules.clause,
         lines,
     )
 
 
 def _against_slab(terms: Terms, run: FoundationRun, push: float) -> Check:
-    """A slab between walls holds their feet apart: its edge bears the push (ACI 318-19 14.5.6.1, φ
-    0.60 by 21.2.1)."""
-    fc = terms.site.strength
-    bears = 0.60 * 0.85 * fc * run.slab_thickness
+    """A slab between walls holds their feet apart: its edge bears the push."""
+    walls = terms.ground.walls
+    rules, factor = walls.stands, walls.factor
+    bears = rules.slab_bears(terms.site.strength) * run.slab_thickness
     lines = (
-        Line("1.6 H", 1.6 * push, "line load", "ACI 5.3.8", "soil at rest against the foot"),
+        Line(f"{factor:g} H", factor * push, "line load", how="soil at rest against the foot"),
         Line(
             "t",
             run.slab_thickness,
             "run",
             how="the slab, poured against the wall before it is backfilled",
         ),
-        Line("φ Bn", bears, "line load", "ACI 14.5.6.1", "0.60 × 0.85 f′c t"),
+        Line("bears", bears, "line load", rules.slab_clause, "edge of the slab, t high"),
     )
-    return Check("Sliding", 1.6 * push / bears, "1.6H", "ACI 14.5.6.1", lines)
+    return Check("Sliding", factor * push / bears, f"{factor:g}H", rules.slab_clause, lines)
 
 
 class _Pressed(NamedTuple):

@@ -25,6 +25,7 @@ from balken.loads.path import LoadPath
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
+from balken.model.record import Code
 from balken.model.roofs import RoofArea
 from balken.works.earth import checks_of_wall
 from balken.works.pads import checks_of_pad
@@ -96,6 +97,10 @@ def _tie(asked: Asked, member: Member) -> tuple[Check, ...]:
     return tie_checks(asked.terms, asked.roof(member), asked.structure, member)
 
 
+RIDGE: Final[dict[Code, str]] = {"us": "IRC R802.3", "eu": "common practice"}
+"""Where it stands that a ridge board is as deep as what leans on it."""
+
+
 def _ridge(asked: Asked, member: Member) -> tuple[Check, ...]:
     """A ridge board is as deep as the plumb cut of the rafters that lean on it."""
     sections = sections_of(asked.project.system, asked.project.products)
@@ -112,7 +117,7 @@ def _ridge(asked: Asked, member: Member) -> tuple[Check, ...]:
         Line("plumb cut", plumb, "run", how="rafter depth / cos(slope)"),
         Line("d", depth, "run"),
     )
-    return (Check("Depth for the rafters", plumb / depth, "–", "IRC R802.3", lines),)
+    return (Check("Depth for the rafters", plumb / depth, "–", RIDGE[asked.project.code], lines),)
 
 
 def _short(asked: Asked, member: Member) -> tuple[Check, ...]:

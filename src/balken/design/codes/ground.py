@@ -89,6 +89,22 @@ class EarthWalls(NamedTuple):
     """By depth, steel and fc."""
     barred_shear_clause: str
     shear_symbol: str
+    stands: "Standing"
+
+
+class Standing(NamedTuple):
+    """Walls against soil that nothing props at their top."""
+
+    turning: float
+    """By how much what turns a wall over is raised."""
+    sliding: float
+    clause: str
+    friction: float
+    """Of concrete on soil of which nothing is known."""
+    friction_clause: str
+    slab_bears: Callable[[float], float]
+    """What the edge of a slab bears, N/mm², by fc."""
+    slab_clause: str
 
 
 class SlabDepth(NamedTuple):

@@ -4,7 +4,15 @@
 from typing import Final
 
 from balken.design.codes.eu import ec2_pads, ec2_plain, ec2_walls
-from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched, SlabDepth
+from balken.design.codes.ground import (
+    EarthWalls,
+    GroundCode,
+    Pads,
+    PlainStrips,
+    Punched,
+    SlabDepth,
+    Standing,
+)
 from balken.design.lines import Check, Line
 from balken.loads.codes.eu.combinations import CHARACTERISTIC
 from balken.model.foundations import Site
@@ -67,6 +75,25 @@ def _slab_steel(fy: float) -> float:
     return fy / 500.0
 
 
+def _slab_edge(fc: float) -> float:
+    """α_cc,pl fck / γ_C of plain concrete (EN 1992-1-1 12.3.1)."""
+    return 0.8 * fc / 1.5
+
+
+SOIL_GAMMA: Final = 1.25
+"""γ_φ′ on the shearing resistance, which raises active pressure about as much (EN 1997-1 table
+A.4)."""
+STANDING: Final = Standing(
+    1.1 * SOIL_GAMMA / 0.9,
+    1.35 * 1.1,
+    "EN 1997-1 2.4.7",
+    0.25,
+    "common practice",
+    _slab_edge,
+    "EN 1992-1-1 12.3.1",
+)
+"""Turning over: 1.1 of what is permanent and turns against 0.9 of what holds (EQU, tables A.1 and
+A.2). Sliding: 1.35 on the push, 1.1 on the resistance (design approach 2, tables A.3 and A.13)."""
 SLABS: Final = SlabDepth(
     20.0, 8.0, _slab_steel, 30.0, "EN 1992-1-1 7.4.2(2)", "EN 1992-1-1 table 7.4N"
 )
@@ -108,6 +135,7 @@ GROUND: Final = GroundCode(
         ec2_walls.shear_capacity,
         "EN 1992-1-1 6.2.2",
         "VRd",
+        STANDING,
     ),
     SLABS,
 )

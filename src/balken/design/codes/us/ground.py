@@ -2,7 +2,15 @@
 
 from typing import Final
 
-from balken.design.codes.ground import EarthWalls, GroundCode, Pads, PlainStrips, Punched, SlabDepth
+from balken.design.codes.ground import (
+    EarthWalls,
+    GroundCode,
+    Pads,
+    PlainStrips,
+    Punched,
+    SlabDepth,
+    Standing,
+)
 from balken.design.codes.us import aci_bars, aci_pads, aci_plain, aci_walls
 from balken.design.lines import Check, Line
 from balken.loads.codes.us.combinations import GRAVITY
@@ -73,6 +81,14 @@ def _slab_steel(fy: float) -> float:
     return 0.4 + fy / PSI / 100_000
 
 
+def _slab_edge(fc: float) -> float:
+    """φ 0.85 f'c of plain concrete, φ 0.60 (ACI 318-19 14.5.6.1, 21.2.1)."""
+    return 0.60 * 0.85 * fc
+
+
+STANDING: Final = Standing(
+    1.5, 1.5, "IBC 1807.2.3", 0.25, "IBC table 1806.2", _slab_edge, "ACI 14.5.6.1"
+)
 SLABS: Final = SlabDepth(20.0, 10.0, _slab_steel, 0.0, "ACI 318-19 7.3.1.1.1", "ACI 318-19 7.3.1.1")
 """A slab on two supports is a twentieth of its span thick, one that reaches out a tenth (ACI 318-19
 table 7.3.1.1, fy 60,000 psi)."""
@@ -113,6 +129,7 @@ GROUND: Final = GroundCode(
         aci_walls.shear_capacity,
         "ACI 318-19 22.5.5",
         "φVn",
+        STANDING,
     ),
     SLABS,
 )
