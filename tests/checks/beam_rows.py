@@ -145,7 +145,7 @@ def _answer(x: dict[str, Any]) -> Answer:
     strength = strength_of(section, species, grade, span)
     assert strength is not None
     unbraced = span if "ends only" in x["member"] else 0.0
-    loaded = Loaded(member, NOTHING, (), TIMBER["us"].sums(1))
+    loaded = Loaded(member, NOTHING, (), TIMBER["us"].sums(1, "A"))
     (effects,) = effects_of([loaded])
     assert effects is not None
     return judge(Asked(loaded, strength, 360.0, 240.0, unbraced), effects)

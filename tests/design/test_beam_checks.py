@@ -24,7 +24,7 @@ from named import the
 
 KIP = 1000 * LB
 
-SUMS = TIMBER["us"].sums(1)
+SUMS = TIMBER["us"].sums(1, "A")
 SOFT = Strength(RULES, WOOD, 1e9, 1e9, 1e12, breadth=100.0, depth=300.0)
 
 

@@ -10,7 +10,7 @@ from balken.design.around import Around, birdsmouth_of, lean_of
 from balken.design.beam_checks import Answer, Asked, judge_all
 from balken.design.effects import Loaded, effects_of
 from balken.design.seats import seats_of
-from balken.design.service import service_class
+from balken.design.service import category_of, service_class
 from balken.design.strength import Loading
 from balken.design.terms import Terms
 from balken.framing import kinds
@@ -124,8 +124,8 @@ def _heavy(member: Member, parcels: tuple[Parcel, ...]) -> list[float]:
 def sums_of(terms: Terms, record: Host, section: Section) -> Sums:
     """What a piece of a host is held against."""
     if section.family in STEEL:
-        return terms.timber.elastic
-    return terms.timber.sums(service_class(record))
+        return terms.timber.elastic(category_of(terms, record))
+    return terms.timber.sums(service_class(record), category_of(terms, record))
 
 
 def _limits(record: Host) -> tuple[BeamKind | None, float, float]:

@@ -1,6 +1,7 @@
 """Posts and struts: solid, built up of plies or of steel, under what lies on them."""
 
 import math
+from functools import partial
 from typing import Final
 
 from balken.design.codes import TIMBER
@@ -8,10 +9,12 @@ from balken.design.codes.timber import PostRules, TimberCode
 from balken.design.lines import Check, Line
 from balken.design.terms import Terms
 from balken.framing.member import Member
+from balken.loads.cases import Sums
 from balken.loads.path import LoadPath
 from balken.model.cases import Cases
 from balken.model.record import Code, ServiceClass
 from balken.model.sections import STEEL, Section
+from balken.model.uses import Category
 from balken.recall import remembered_piece
 
 
@@ -24,7 +27,7 @@ def post_checks(
     section = terms.sections.get(member.section)
     if forces is None or not forces or section is None:
         return ()
-    return in_compression(terms.code, service, member, section, forces)
+    return in_compression(terms.code, service, terms.on_floors, member, section, forces)
 
 
 def why_not_checked(terms: Terms, member: Member, section: Section | None) -> str:
@@ -46,7 +49,12 @@ def axial(member: Member, load: float) -> float:
 
 @remembered_piece
 def in_compression(
-    code: Code, service: ServiceClass, member: Member, section: Section, forces: Cases
+    code: Code,
+    service: ServiceClass,
+    on_floors: Category,
+    member: Member,
+    section: Section,
+    forces: Cases,
 ) -> tuple[Check, ...]:
     """Checks of a piece in compression and of its slenderness, plumb load in N per case; none where
     its section has no values."""
@@ -54,7 +62,8 @@ def in_compression(
     posts = timber.posts
     if posts.missing(member.material, section):
         return ()
-    found = _worst(timber, service, member, section, forces)
+    sums = timber.elastic if section.family in STEEL else partial(timber.sums, service)
+    found = _worst(timber, sums(on_floors), member, section, forces)
     slender = member.length / min(section.breadth, section.depth)
     if found and section.family not in STEEL and slender > posts.slenderest + SLIGHT:
         return (*found, _too_slender(posts, member, slender))
@@ -76,11 +85,11 @@ def _too_slender(posts: PostRules, member: Member, slender: float) -> Check:
 
 
 def _worst(
-    timber: TimberCode, service: ServiceClass, member: Member, section: Section, forces: Cases
+    timber: TimberCode, sums: Sums, member: Member, section: Section, forces: Cases
 ) -> tuple[Check, ...]:
     worst: Check | None = None
     rules, wood = timber.rules, section.family not in STEEL
-    for combo in timber.sums(service).every:
+    for combo in sums.every:
         load = forces.weighed(combo.factors)
         if load <= 0:
             continue

@@ -1,10 +1,13 @@
-"""Which service class a host's wood is in, where nobody typed it."""
+"""Which service class a host's wood is in, where nobody typed it, and how long its loads stay."""
 
 from typing import Final
 
+from balken.design.terms import Terms
+from balken.model.floors import FloorArea
 from balken.model.project import Host, PointSupport
 from balken.model.record import ServiceClass
 from balken.model.roofs import RoofArea
+from balken.model.uses import USES, Category
 
 INSIDE: Final[ServiceClass] = 1
 COVERED: Final[ServiceClass] = 2
@@ -19,3 +22,9 @@ def service_class(record: Host | PointSupport) -> ServiceClass:
     if typed is not None:
         return typed
     return COVERED if isinstance(record, RoofArea | PointSupport) else INSIDE
+
+
+def category_of(terms: Terms, record: Host | PointSupport) -> Category:
+    """Of the live load on what a host is framed from: of a floor its own; of what may carry several
+    floors that whose loads stay longest."""
+    return USES["eu"][record.use].category if isinstance(record, FloorArea) else terms.on_floors

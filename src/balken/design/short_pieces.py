@@ -80,7 +80,7 @@ def short_checks(
         limits[0] * one,
         limits[1] * one,
         slope * one,
-        timber.sums(service_class(roof)).under(loads),
+        timber.sums(service_class(roof), terms.on_floors).under(loads),
     )
     # How its ends are held is not known here, so that bearing is left to who details it.
     return tuple(

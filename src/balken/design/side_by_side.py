@@ -11,7 +11,7 @@ from balken.design.codes import TIMBER
 from balken.design.leaning import thrust_share
 from balken.design.notches import neck_of
 from balken.design.sizing import end_share, member_span
-from balken.design.spanning import Batch, Results, Tails
+from balken.design.spanning import Batch, Results, Tails, Walked
 from balken.design.under import Under
 from balken.design.worth import Worth
 from balken.framing import kinds
@@ -23,6 +23,7 @@ from balken.model.catalogue import sections_of
 from balken.model.names import MemberName
 from balken.model.record import Code, ServiceClass
 from balken.model.sections import Product, Section
+from balken.model.uses import Category
 from balken.recall import remembered_each
 from balken.units import System
 
@@ -49,8 +50,12 @@ class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """How many there are; three and thirty are alike."""
     code: Code
     service: ServiceClass
+    on_floors: Category
     system: System
     products: tuple[Product, ...]
+    walked: tuple[float, float, float] | None = None
+    """Of a floor that people walk on: limit of sag under 1 kN, width, mm, and EI of the deck, N mm²
+    a mm."""
     tie_up: float = 0.0
     """Of rafters: how high over the plate their ties lie, mm."""
 
@@ -111,8 +116,10 @@ def _check_members(
         live_limit=np.full(len(kept), strip.live_limit),
         total_limit=np.full(len(kept), strip.total_limit),
         slope=slopes,
-        combinations=timber.sums(strip.service).under(strip.loads),
+        combinations=timber.sums(strip.service, strip.on_floors).under(strip.loads),
         tails=_tails(pieces, sections, strip) if leans else None,
+        walked=Walked(*(np.full(len(kept), v) for v in strip.walked)) if strip.walked else None,
+        spacing=np.full(len(kept), strip.spacing),
     )
     return HostCheck(tuple(m.id for m in pieces), batch, timber.spans.check(batch))
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from balken.analysis.simple import reactions
 from balken.design.codes import TIMBER
-from balken.design.spanning import Batch, Tails
+from balken.design.spanning import Batch, Tails, Walked
 from balken.design.under import Under
 from balken.design.worth import Worth
 from balken.framing import kinds
@@ -21,6 +21,7 @@ from balken.model.catalogue import price_per_mm
 from balken.model.names import HostName
 from balken.model.record import Code, ServiceClass
 from balken.model.sections import Section
+from balken.model.uses import Category
 from balken.units import INCH
 
 LEAST_BEARING = 1.5 * INCH
@@ -64,6 +65,7 @@ class Task(msgspec.Struct, frozen=True):
     host: HostName
     code: Code
     service: ServiceClass
+    on_floors: Category
     species: str
     grade: str
     sections: tuple[Section, ...]
@@ -85,6 +87,9 @@ class Task(msgspec.Struct, frozen=True):
     """Total blank length of one row, mm."""
     under: Under
     """The softest of what they bear on."""
+    walked: tuple[float, float, float] | None = None
+    """Of a floor that people walk on: limit of sag under 1 kN, width, mm, and EI of the deck, N mm²
+    a mm."""
     tail: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
     """Of rafters: reach past the plate in plan and what of the seat's length cuts into the depth,
     mm; thrust over the reaction at the head; length along the slope, mm."""
@@ -143,7 +148,7 @@ def choices(task: Task) -> tuple[Choice, ...]:
         live_limit=np.full(n, task.live_limit),
         total_limit=np.full(n, task.total_limit),
         slope=np.full(n, task.slope),
-        combinations=timber.sums(task.service).under(task.loads),
+        combinations=timber.sums(task.service, task.on_floors).under(task.loads),
         tails=Tails(
             np.full(n, task.tail[0]),
             np.array([max(0.0, p.depth - task.tail[1]) for p, _, _ in pairs]),
@@ -152,6 +157,8 @@ def choices(task: Task) -> tuple[Choice, ...]:
         )
         if any(task.tail[::2])
         else None,
+        walked=Walked(*(np.full(n, v) for v in task.walked)) if task.walked else None,
+        spacing=gaps,
     )
     results = timber.spans.check(batch)
     found = []

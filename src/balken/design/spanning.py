@@ -19,6 +19,7 @@ CHECKS = (
     "Tail",
     "Tail deflection",
     "Thrust and bending",
+    "Under a person",
 )
 
 
@@ -42,6 +43,20 @@ class Batch(msgspec.Struct, frozen=True):
     slope: Floats
     combinations: tuple[Combination, ...]
     tails: "Tails | None" = None
+    walked: "Walked | None" = None
+    spacing: Floats | None = None
+    """Between members, mm, where floors ask."""
+
+
+class Walked(msgspec.Struct, frozen=True):
+    """What floors that people walk on have besides: arrays over members."""
+
+    limit: Floats
+    """Sag of one joist under 1 kN at most, mm; nothing where the code's holds."""
+    width: Floats
+    """Of the floor across its joists, mm."""
+    deck: Floats
+    """EI of the deck along the floor's width, N mm² a mm."""
 
 
 class Tails(msgspec.Struct, frozen=True):

@@ -10,6 +10,7 @@ from balken.model.catalogue import sections_of
 from balken.model.foundations import Site
 from balken.model.record import Code
 from balken.model.sections import Product, Section
+from balken.model.uses import Category
 from balken.units import System
 
 
@@ -20,6 +21,8 @@ class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     system: System
     products: tuple[Product, ...]
     site: Site
+    on_floors: Category = "A"
+    """Of what floors are used for, that whose loads stay longest: for what carries several."""
 
     @property
     def ground(self) -> GroundCode:

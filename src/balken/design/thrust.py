@@ -45,7 +45,7 @@ def push_of(terms: Terms, roof: RoofArea, m: Member) -> PlatePush:
     rise = half * m.carrier.slope
     up = min(roof.rafters.tie_up, rise * HIGHEST_TIE) if roof.rafters.ties != "none" else 0.0
     best = PlatePush(0.0, "", 1.0)
-    for c in terms.timber.sums(service_class(roof)).under(loads):
+    for c in terms.timber.sums(service_class(roof), terms.on_floors).under(loads):
         w = loads.weighed(c.factors) * wide
         force = tie_force(w, 2 * half, rise, up) * _left_at_ridge(m)
         best = max(best, PlatePush(force, c.name, c.duration), key=lambda p: p.force)

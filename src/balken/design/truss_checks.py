@@ -85,7 +85,7 @@ def cases_of(
     """The combinations of a truss: those of the code, with the snow that wind carries over the ridge
     as well, and wind that lifts it."""
     found = []
-    for c in timber.sums(service).every:
+    for c in timber.sums(service, "A").every:
         f = c.factors
         if (f.live and not live) or (f.roof_live and not roof) or (f.snow and not snow):
             continue

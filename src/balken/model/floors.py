@@ -18,6 +18,7 @@ from balken.model.record import (
     Spacing,
     Turn,
 )
+from balken.model.uses import FloorUse
 
 FloorKind = Literal["joists", "slab"]
 Rule = Literal["exact", "maximum", "equal", "clear", "count"]
@@ -141,5 +142,10 @@ class FloorArea(Record, frozen=True):
     edges: Annotated[tuple[FloorEdge, ...], Meta(max_length=200)] = ()
     cuts: Annotated[tuple[FloorCut, ...], Meta(max_length=20)] = ()
     openings: Annotated[tuple[FloorOpening, ...], Meta(max_length=100)] = ()
+    use: FloorUse = "rooms"
+    """What live load stands on it, and how long."""
+    walk: Reach = 0.0
+    """How far one joist may sag under a person, 1 kN in its middle, mm: what the code has where
+    nothing is typed."""
     service: ServiceClass | None = None
     """Of the air round it; the usual one of its kind where empty."""

@@ -40,7 +40,7 @@ from balken.model.cases import NOTHING, Cases
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_records
-from balken.model.record import Code, ServiceClass
+from balken.model.record import ServiceClass
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.recall import remembered_piece
@@ -364,7 +364,8 @@ def _struts_from(
     *names, largest = STRUTS[project.system]
     records = host_records(project)
     for host, struts in by_host.items():
-        holds = partial(_holds, project.code, service_class(records[host]))
+        terms = terms_of(project)
+        holds = partial(_holds, terms, service_class(records[host]))
         laden = [(m, path.onto_most(m.id) or NOTHING) for m in struts if path.onto.get(m.id)]
         yield (
             host,
@@ -373,10 +374,14 @@ def _struts_from(
 
 
 def _holds(
-    code: Code, service: ServiceClass, laden: list[tuple[Member, Cases]], section: Section
+    terms: Terms, service: ServiceClass, laden: list[tuple[Member, Cases]], section: Section
 ) -> bool:
     """Whether struts of a section hold what they carry."""
-    checks = (c for m, forces in laden for c in in_compression(code, service, m, section, forces))
+    checks = (
+        c
+        for m, forces in laden
+        for c in in_compression(terms.code, service, terms.on_floors, m, section, forces)
+    )
     return all(c.ratio <= NEARLY for c in checks)
 
 

@@ -1,9 +1,9 @@
 """Joists, ceiling joists and rafters of every host side by side, part by part."""
 
-from collections.abc import Container
+from collections.abc import Container, Sequence
 
 from balken.design.around import Surroundings
-from balken.design.service import service_class
+from balken.design.service import category_of, service_class
 from balken.design.side_by_side import PartCheck, Strip, check_parts
 from balken.design.sizing import Sized, member_span
 from balken.design.under import Under
@@ -11,11 +11,13 @@ from balken.framing.hosts.heights import build_up_of
 from balken.framing.member import Member, Part
 from balken.framing.structure import Structure
 from balken.loads.path import area_loads
-from balken.model.floors import FloorArea
+from balken.model.floors import BuildUp, FloorArea
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
 from balken.recall import remembered_piece
+from balken.works.terms import terms_of
+from balken.works.walking import walked_of, width_across
 
 MANY = 3
 """Three members side by side help each other (NDS 4.3.9)."""
@@ -37,7 +39,8 @@ def check_side_by_side(
             by_host.setdefault(members[0].host, []).append(members)
     found = {}
     for host, parts in by_host.items():
-        strip = _strip_of(project, host, sizes[host].size.spacing, sum(map(len, parts)))
+        every = [m for members in parts for m in members]
+        strip = _strip_of(project, host, sizes[host].size.spacing, every)
         found[host] = check_parts(
             [(strip, members, _softest(members, around)) for members in parts]
         )
@@ -54,7 +57,7 @@ def _softest(members: tuple[Member, ...], around: Surroundings) -> tuple[Under, 
     return tuple(min(around.of(m).under, key=lambda u: u.stress) for m in members)
 
 
-def _strip_of(project: Project, host: HostName, spacing: float, count: int) -> Strip:
+def _strip_of(project: Project, host: HostName, spacing: float, members: Sequence[Member]) -> Strip:
     record = host_record(project, host)
     assert isinstance(record, FloorArea | RoofArea), "only floors and roofs span"
     grown = build_up_of(project, record) if isinstance(record, FloorArea) else record
@@ -65,11 +68,15 @@ def _strip_of(project: Project, host: HostName, spacing: float, count: int) -> S
         grown.species,
         grown.grade,
         spacing,
-        min(count, MANY),
+        min(len(members), MANY),
         project.code,
         service_class(record),
+        category_of(terms_of(project), record),
         project.system,
         project.products,
+        walked_of(record, grown, width_across(members))
+        if isinstance(record, FloorArea) and isinstance(grown, BuildUp)
+        else None,
         record.rafters.tie_up
         if isinstance(record, RoofArea) and record.rafters.ties != "none"
         else 0.0,

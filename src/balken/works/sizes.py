@@ -27,9 +27,11 @@ from balken.model.project import Project
 from balken.model.record import Code
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
+from balken.model.uses import USES
 from balken.recall import remembered, remembered_piece
 from balken.units import System
 from balken.works.terms import beneath_of
+from balken.works.walking import walked_of
 
 
 def sizes_of(project: Project) -> dict[HostName, Sized]:
@@ -113,6 +115,7 @@ def _size_floor(
             HostName("floor", floor.id),
             code,
             service_class(floor),
+            USES["eu"][floor.use].category,
             build_up.species,
             build_up.grade,
             candidates,
@@ -129,6 +132,7 @@ def _size_floor(
             max(high for _, high in across) - min(low for low, _ in across) + worst.solid.depth,
             max(one.row for one in told),
             under,
+            walked_of(floor, build_up, max(h for _, h in across) - min(w for w, _ in across)),
         )
     )
 
@@ -195,6 +199,7 @@ def _size_roof(
             HostName("roof", roof.id),
             code,
             service_class(roof),
+            "A",
             roof.species,
             roof.grade,
             candidates,
@@ -211,6 +216,7 @@ def _size_roof(
             max(offsets) - min(offsets),
             2 * worst.blank,
             under,
+            None,
             _tail_of(worst, candidates[0], roof),
         )
     )

@@ -12,11 +12,13 @@ from balken.framing.structure import Structure
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_records
 from balken.model.record import ServiceClass
+from balken.model.uses import heaviest
 
 
 def terms_of(project: Project) -> Terms:
     """The terms that the members of a project are checked on."""
-    return Terms(project.code, project.system, project.products, project.site)
+    used = heaviest({f.use for f in project.floors})
+    return Terms(project.code, project.system, project.products, project.site, used)
 
 
 def beneath_of(project: Project, members: Mapping[MemberName, Member]) -> Beneath:

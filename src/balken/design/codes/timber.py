@@ -14,6 +14,7 @@ from balken.loads.cases import Sums
 from balken.loads.codes.us.snow import Drift
 from balken.model.record import ServiceClass
 from balken.model.sections import Product, Section
+from balken.model.uses import Category
 
 
 class SpanRules(NamedTuple):
@@ -116,9 +117,9 @@ class TimberCode(NamedTuple):
     """All of it."""
 
     name: str
-    sums: Callable[[ServiceClass], Sums]
-    """Of what comes down on timber, in a service class."""
-    elastic: Sums
+    sums: Callable[[ServiceClass, Category], Sums]
+    """Of what comes down on timber, in a service class, by what floors are used for."""
+    elastic: Callable[[Category], Sums]
     """And on what does not creep."""
     uplift: Callable[[ServiceClass], tuple[str, float, float, float]]
     """What wind that lifts is held against: name, factors of dead load and wind, duration."""

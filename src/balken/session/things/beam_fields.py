@@ -16,6 +16,7 @@ from balken.model.project import host_record, level
 from balken.model.sections import FAMILY_WORDS
 from balken.session.desk import Desk
 from balken.session.rows import Field, Heading, Options, Rows
+from balken.session.things.wood import air_row, limit_rows, wood_row
 from balken.units import format_area_load, format_line_load, format_run, parse_length
 from balken.units.quantity import parse_area_load, parse_line_load
 
@@ -49,6 +50,9 @@ def beam_fields(desk: Desk, host: HostName) -> Rows:
     yield Options(
         "section", options, record.kind.section, lambda v: edit("section of beam", section=v)
     )
+    yield from wood_row(desk, record.kind, edit)
+    yield from air_row(desk, record, edit)
+    yield from limit_rows(desk, record.kind, edit)
     yield Options(
         "set",
         [(words, key) for key, words in SET_WORDS.items()],

@@ -16,6 +16,7 @@ from balken.model.project import Project
 from balken.model.sections import BY_CAPACITY
 from balken.session.desk import Desk
 from balken.session.rows import Field, Heading, Line, Options, Rows
+from balken.session.things.wood import wood_row
 from balken.units import format_run, parse_length
 
 
@@ -62,6 +63,7 @@ def build_up(desk: Desk, floor: FloorArea) -> Rows:
     if body.kind == "slab":
         yield from length("slab", "slab")
         return
+    yield from wood_row(desk, body, change)
     for name, field in (
         ("subfloor", "subfloor"),
         ("ceiling", "ceiling"),

@@ -18,6 +18,7 @@ from balken.model.edits.hosts import remove_host
 from balken.model.floors import FloorArea
 from balken.model.names import HostName, ThingName, as_host, as_thing
 from balken.model.project import Project
+from balken.model.uses import USES
 from balken.session.desk import Desk, DragWay, Thing
 from balken.session.rows import (
     Button,
@@ -44,7 +45,8 @@ from balken.session.things.members import (
     tier_of,
 )
 from balken.session.things.sized import summary
-from balken.units import format_area_load, format_run, parse_angle, parse_length
+from balken.session.things.wood import air_row, limit_rows
+from balken.units import System, format_area_load, format_run, parse_angle, parse_length
 from balken.units.quantity import parse_area_load
 
 
@@ -148,7 +150,21 @@ def _layout(desk: Desk, floor: FloorArea) -> Rows:
             format_run(floor.start, system),
             lambda t: edit("start of layout", start=parse_length(t, system, negative=True)),
         )
+        yield from air_row(desk, floor, edit)
+        yield from limit_rows(desk, floor, edit)
+        yield Field(
+            "sag under a person",
+            format_run(floor.walk, system) if floor.walk else "by the code",
+            lambda t: edit("limit under a person", walk=_walk(t, system)),
+        )
     yield Heading("Loads")
+    uses = USES[desk.project.code]
+    yield Options(
+        "used as",
+        [(f"{use}, {format_area_load(u.live, system)}", use) for use, u in uses.items()],
+        floor.use,
+        lambda v: edit("use of floor", use=v, live=uses[v].live),
+    )
     yield Field(
         "live load",
         format_area_load(floor.live, system),
@@ -159,6 +175,11 @@ def _layout(desk: Desk, floor: FloorArea) -> Rows:
         format_area_load(floor.dead, system),
         lambda t: edit("dead load", dead=parse_area_load(t, system)),
     )
+
+
+def _walk(text: str, system: System) -> float:
+    """A limit of sag under 1 kN; nothing where it is left to the code."""
+    return 0.0 if text.strip().lower() in ("", "by the code") else parse_length(text, system)
 
 
 def _openings(desk: Desk, floor: FloorArea) -> Rows:

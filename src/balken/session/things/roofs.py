@@ -19,6 +19,7 @@ from balken.session.things import rafters, trusses
 from balken.session.things.fields import length_or_none
 from balken.session.things.members import alike_members, called_member, slip_or, take_away, tier_of
 from balken.session.things.sized import summary
+from balken.session.things.wood import air_row, limit_rows, wood_row
 from balken.units import format_area_load, format_length, format_run, parse_length
 from balken.units.pitch import format_pitch, parse_pitch
 from balken.units.quantity import parse_area_load
@@ -177,6 +178,9 @@ def _held_fields(desk: Desk, roof: RoofArea) -> Rows:
     gaps: list[tuple[str, Any]] = [("by calculation", None)]
     gaps += [(format_run(s, system), s) for s in catalogue.spacings]
     yield Options("spacing", gaps, roof.spacing, lambda v: hold("hold spacing", spacing=v))
+    yield from wood_row(desk, roof, hold)
+    yield from air_row(desk, roof, hold)
+    yield from limit_rows(desk, roof, hold)
 
 
 LOADS = (

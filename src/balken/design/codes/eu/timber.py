@@ -191,7 +191,7 @@ def _plates(species: str) -> tuple[str, str]:
 TIMBER: Final = TimberCode(
     "EN 1995-1-1",
     combinations.sums,
-    combinations.ELASTIC,
+    combinations.elastic,
     _uplift,
     _worth,
     worth_of_product,

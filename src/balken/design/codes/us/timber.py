@@ -32,6 +32,7 @@ from balken.loads.codes.us.combinations import GRAVITY
 from balken.loads.codes.us.snow import WINDWARD, drift_on
 from balken.model.record import ServiceClass
 from balken.model.sections import BY_STRESS, STEEL, Product, Section, weak_e_min
+from balken.model.uses import Category
 from balken.units import PSI
 
 MASONRY: Final = 0.33 * 1500 * PSI
@@ -47,8 +48,12 @@ BUCKLES: Final = 99.0
 _SUMS: Final = Sums(GRAVITY)
 
 
-def _sums(service: ServiceClass) -> Sums:
-    """Moisture changes strengths here, no combination."""
+def _sums(service: ServiceClass, on_floors: Category) -> Sums:
+    """Moisture and use change no combination here."""
+    return _SUMS
+
+
+def _elastic(on_floors: Category) -> Sums:
     return _SUMS
 
 
@@ -185,7 +190,7 @@ def _concrete(strength: float) -> tuple[float, str]:
 TIMBER: Final = TimberCode(
     "NDS-2018",
     _sums,
-    _SUMS,
+    _elastic,
     _uplift,
     _worth,
     _of_product,

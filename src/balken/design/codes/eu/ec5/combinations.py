@@ -10,12 +10,22 @@ from balken.loads.codes.eu.combinations import PSI, RECOMMENDED, Category
 from balken.model.cases import Cases
 from balken.model.record import ServiceClass
 
-ON_FLOORS: Final[Category] = "A"
-ON_ROOFS: Final[Category] = "H"
-SNOW: Final[Category] = "snow<=1000m"
-CATEGORIES: Final[dict[str, Category]] = {"live": ON_FLOORS, "roof_live": ON_ROOFS, "snow": SNOW}
-LASTS: Final[dict[str, Duration]] = {"live": "medium", "roof_live": "short", "snow": "short"}
-"""EN 1995-1-1 table 2.2; maintenance of roofs is short (common practice)."""
+STORAGE: Final = "E"
+
+
+def _category(case: str, on_floors: Category) -> Category:
+    """Of EN 1990 table A1.1."""
+    return {"live": on_floors, "roof_live": "H", "snow": "snow<=1000m"}[case]
+
+
+def _lasts(case: str, on_floors: Category) -> Duration:
+    """How long a load stays (EN 1995-1-1 table 2.2); maintenance of roofs is short (common
+    practice)."""
+    if case != "live":
+        return "short"
+    return "long" if on_floors == STORAGE else "medium"
+
+
 LETTERS: Final = {"live": "L", "roof_live": "H", "snow": "S"}
 SETS: Final = (
     (),
@@ -33,24 +43,37 @@ HOLDS_DOWN: Final = 0.9
 
 
 @cache
-def sums(service: ServiceClass) -> Sums:
-    """The combinations of what comes down, in a service class, with recommended values."""
-    return _sums(service, kdef(service))
+def sums(service: ServiceClass, on_floors: Category = "A") -> Sums:
+    """The combinations of what comes down, in a service class, with recommended values, where floors
+    are used by a category."""
+    return _sums(service, on_floors, kdef(service))
 
 
-def _sums(service: ServiceClass, creep: float) -> Sums:
-    found = [_sum(there, service, creep, RECOMMENDED.permanent) for there in SETS]
-    found += [_sum(there, service, creep, HOLDS_DOWN) for there in (("live",), ("snow",))]
+@cache
+def elastic(on_floors: Category = "A") -> Sums:
+    """Those of what comes down on what does not creep."""
+    return _sums(1, on_floors, 0.0)
+
+
+def _sums(service: ServiceClass, on_floors: Category, creep: float) -> Sums:
+    found = [_sum(there, service, on_floors, creep, RECOMMENDED.permanent) for there in SETS]
+    found += [
+        _sum(there, service, on_floors, creep, HOLDS_DOWN) for there in (("live",), ("snow",))
+    ]
     return Sums(tuple(found))
 
 
 def _sum(
-    there: tuple[str, ...], service: ServiceClass, creep: float, permanent: float
+    there: tuple[str, ...],
+    service: ServiceClass,
+    on_floors: Category,
+    creep: float,
+    permanent: float,
 ) -> Combination:
     strong = {"dead": permanent}
     at_once, with_creep = {"dead": 1.0}, {"dead": 1.0 + creep}
     for case in there:
-        psi, leads = PSI[CATEGORIES[case]], case == there[0]
+        psi, leads = PSI[_category(case, on_floors)], case == there[0]
         counts = 1.0 if leads else psi.combination
         strong[case] = RECOMMENDED.variable * counts
         at_once[case] = counts
@@ -58,10 +81,6 @@ def _sum(
     name = " + ".join(
         [f"{permanent:g}G", *(f"{strong[case]:.4g}{LETTERS[case]}" for case in there)]
     )
-    lasts = max((kmod(service, LASTS[case]) for case in there), default=0.0)
+    lasts = max((kmod(service, _lasts(case, on_floors)) for case in there), default=0.0)
     duration = max(kmod(service, "permanent"), lasts)
     return Combination(name, Cases(**strong), duration, (Cases(**at_once), Cases(**with_creep)))
-
-
-ELASTIC: Final = _sums(1, 0.0)
-"""Of what comes down on what does not creep."""

@@ -6,22 +6,28 @@ at the plate alone. Bearing is asked with kc,90 of 1.
 """
 
 import math
-from typing import Final
+from typing import Final, NamedTuple
 
 import numpy as np
 
 from balken.analysis import simple
 from balken.analysis.simple import Floats
 from balken.design.codes.eu.ec5 import bearing, bending
+from balken.design.codes.eu.ec5 import vibration as floors
 from balken.design.codes.eu.ec5.factors import kcr
 from balken.design.codes.eu.ec5.worth import DesignTimber
 from balken.design.lines import Check, Line
 from balken.design.spanning import Batch, Results
 from balken.loads.cases import Combination
 from balken.loads.parcels import rows_of
+from balken.model.cases import DEAD
 
 AT_ONCE: Final = "Deflection at once"
 FINAL: Final = "Final deflection"
+VIBRATION: Final = "Vibration"
+SOFTEST: Final = 4.0
+"""a, how far one joist alone may sag under 1 kN, mm, where nothing is typed: the end of the code's
+range, since what its neighbours take is left out (EN 1995-1-1 figure 7.2)."""
 NAMES: Final = (
     "Bending",
     "Shear",
@@ -31,6 +37,7 @@ NAMES: Final = (
     "Tail",
     "Tail deflection",
     "Thrust and bending",
+    VIBRATION,
 )
 
 
@@ -66,9 +73,70 @@ def check(batch: Batch) -> Results:
             second * batch.total_limit / batch.span,
             pressed,
             *_tails(batch, w, bent, fb * kmod, fv * kmod, kmod),
+            np.broadcast_to(_vibration(batch, e * inertia), w.shape),
         ]
     )
     return Results(stack.max(axis=1), stack.argmax(axis=1))
+
+
+class Shaken(NamedTuple):
+    """How one floor answers a walking person."""
+
+    f1: float
+    """Hz."""
+    sag: float
+    """Under 1 kN on one joist, mm."""
+    limit: float
+    velocity: float
+    """Over its limit."""
+
+    @property
+    def ratio(self) -> float:
+        """The worst of the three (EN 1995-1-1 7.3.3)."""
+        return max(floors.SLOWEST / self.f1, self.sag / self.limit, self.velocity)
+
+
+def shaken(batch: Batch, i: int, stiffness: float) -> Shaken:
+    """How the floor of one joist answers a walking person.
+
+    Args:
+        batch: with floors.
+        i: which member.
+        stiffness: EI of one joist, N mm².
+    """
+    walked = batch.walked
+    assert walked is not None, "asked of floors only"
+    span, line = float(batch.span[i]), float(batch.line[DEAD, i])
+    mass = max(line, LEAST_DEAD) / GRAVITY * 1000  # kg a metre of one joist
+    f1 = math.pi / (2 * (span / 1000) ** 2) * math.sqrt(stiffness * 1e-6 / mass)
+    gap = float(batch.spacing[i]) / 1000 if batch.spacing is not None else 0.6
+    limit = float(walked.limit[i]) or SOFTEST
+    velocity = floors.impulse_velocity(
+        span / 1000,
+        float(walked.width[i]) / 1000,
+        stiffness * 1e-6 / gap,
+        max(float(walked.deck[i]) * 1e-3, 1.0),
+        mass / gap,
+        f1,
+    )
+    allowed = floors.velocity_limit(floors.b_of(limit), f1)
+    return Shaken(f1, floors.sag_under_a_person(span, stiffness), limit, velocity / allowed)
+
+
+GRAVITY: Final = 9.81
+LEAST_DEAD: Final = 0.05
+"""A floor weighs something, N/mm of a joist."""
+
+
+def _vibration(batch: Batch, stiffness: Floats) -> Floats:
+    if batch.walked is None:
+        return np.zeros(len(batch.sections))
+    return np.array(
+        [
+            shaken(batch, i, float(s)).ratio if batch.span[i] > 0 else 0.0
+            for i, s in enumerate(stiffness)
+        ]
+    )
 
 
 def _touch(length: float) -> float:
@@ -160,6 +228,8 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
 def _applies(batch: Batch, name: str, i: int) -> bool:
     if name.startswith("Tail"):
         return batch.tails is not None and bool(batch.tails.reach[i] > 0)
+    if name == VIBRATION:
+        return batch.walked is not None
     return name != "Thrust and bending" or (
         batch.tails is not None and bool(batch.tails.push[i] > 0)
     )
@@ -299,6 +369,20 @@ def _thrust_lines(batch: Batch, results: Results, i: int, combo: Combination) ->
     return lines, "EN 1995-1-1 6.3.2"
 
 
+def _vibration_lines(batch: Batch, results: Results, i: int, combo: Combination) -> Explained:
+    value, section = _of_class(batch, i), batch.sections[i]
+    found = shaken(batch, i, value.e * section.inertia)
+    words = "typed" if batch.walked is not None and batch.walked.limit[i] else "figure 7.2, softest"
+    lines = (
+        Line("f1", found.f1, "factor", "EN 1995-1-1 7.5", "Hz, of the joists alone"),
+        Line("f1 at least", floors.SLOWEST, "factor", "EN 1995-1-1 7.3.3(1)"),
+        Line("w", found.sag, "run", "EN 1995-1-1 7.3", "one joist under 1 kN, nothing shared"),
+        Line("a", found.limit, "run", how=words),
+        Line("v / limit", found.velocity, "factor", "EN 1995-1-1 7.4, 7.6", "ζ 0.01"),
+    )
+    return lines, "EN 1995-1-1 7.3.3"
+
+
 _LINES: Final = {
     "Bending": _bending_lines,
     "Shear": _shear_lines,
@@ -308,4 +392,5 @@ _LINES: Final = {
     "Tail": _tail_lines,
     "Tail deflection": _second_lines,
     "Thrust and bending": _thrust_lines,
+    VIBRATION: _vibration_lines,
 }
