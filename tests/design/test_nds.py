@@ -147,7 +147,7 @@ def test_one_joist_by_hand() -> None:
     total = 5 * (100 / 12) * 144**4 / (384 * 1.6e6 * inertia) / (144 / 240)
     bearing = 600 / (1.5 * 1.5) / 625
     assert results.ratios[:, 0].tolist() == pytest.approx(
-        [bending, shear, live, total, bearing, 0, 0, 0], rel=1e-9
+        [bending, shear, live, total, bearing, 0, 0, 0, 0], rel=1e-9
     )
 
 

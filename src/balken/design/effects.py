@@ -232,7 +232,11 @@ def _chosen(values: Floats, factors: Floats, sign: float, by: Floats) -> Floats:
     f = factors[: len(values)].reshape(shape)
     counts = f * sign * by > 0
     counts[0] = True
-    found: Floats = (f * values * counts).sum(axis=0)
+    # One column after the other: how an array lies in memory must not change the last digit.
+    first, *more = f * values * counts
+    found: Floats = first
+    for column in more:
+        found = found + column
     return found
 
 
