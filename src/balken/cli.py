@@ -110,6 +110,34 @@ def check(file: Path, as_json: bool) -> None:
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option(
+    "--to", "target", type=click.Path(path_type=Path), required=True, help="Project file to write."
+)
+def size(file: Path, target: Path) -> None:
+    """Size a whole building, roof to footing, and say what changed. Exit code 1: some of it is still
+    over."""
+    from balken.exchange.native import save
+    from balken.fit.whole_sizing import size_whole
+    from balken.model.names import in_words
+    from balken.works.told_sizes import sizes_told
+
+    checked, _ = _worked(file)
+    whole = size_whole(checked.project, sizes_told(checked))
+    try:
+        save(whole.project, target)
+    except FileError as error:
+        _stop(str(error))
+    for change in whole.changes:
+        why = f"  ({change.why})" if change.why else ""
+        click.echo(f"{in_words(change.host)} {change.what}: {change.was} → {change.now}{why}")
+    click.echo(f"{len(whole.changes)} sizes changed in {whole.rounds} rounds.")
+    for finding in whole.left:
+        click.echo(f"  still over: {finding.text}")
+    sys.exit(FINDINGS if whole.left else FINE)
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option(
     "--to", "folder", type=click.Path(path_type=Path), required=True, help="Folder to write into."
 )
 def issue(file: Path, folder: Path) -> None:

@@ -6,6 +6,7 @@ from functools import partial
 from typing import Final, NamedTuple
 
 from balken.design.basement_walls import TOP_INTO_BOLTS
+from balken.design.footing_loads import WIDTH_MODULE
 from balken.fit.finding import Mend, run_text
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
@@ -23,6 +24,7 @@ from balken.model.edits.beams import set_beams
 from balken.model.edits.hosts import take_back
 from balken.model.edits.supports import set_supports
 from balken.model.floors import FloorArea
+from balken.model.named import named
 from balken.model.names import (
     HostName,
 )
@@ -33,6 +35,7 @@ from balken.works.building import Checked
 from balken.works.carrying import next_section
 from balken.works.earth import widest_bolts
 from balken.works.pads import propose_pad
+from balken.works.post_sizes import next_post
 from balken.works.records import run_of
 from balken.works.strips import proposed_width
 
@@ -62,7 +65,24 @@ def _beam_mend(checked: Checked, member: Member) -> Mend | None:
     stronger = next_section(checked, member)
     if stronger is None:
         return None
-    return Mend(f"Use {stronger}", partial(set_beams, hosts=(host,), section=stronger))
+    return Mend(f"Use {stronger}", partial(set_beams, hosts=(host,), section=stronger), sizes=True)
+
+
+def _post_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer a post the next section of its family that carries what comes onto it."""
+    section = next_post(checked, member)
+    if section is None or member.host.kind != "support":
+        return None
+    item = named(checked.project.point_supports, member.host.key, "post")
+    edit = partial(
+        set_supports,
+        keys=(item.id,),
+        section=section.name,
+        size=(section.breadth, section.depth),
+        species="" if section.product else item.species,
+        grade="" if section.product else item.grade,
+    )
+    return Mend(f"Use {section.name}", edit, sizes=True)
 
 
 def _plies_mend(checked: Checked, member: Member) -> Mend | None:
@@ -73,6 +93,7 @@ def _plies_mend(checked: Checked, member: Member) -> Mend | None:
     return Mend(
         f"Make {member.mark} of {stronger}",
         partial(change_member, member=member.id, section=stronger),
+        sizes=all(c.member != member.id for c in checked.project.changes),
     )
 
 
@@ -84,7 +105,20 @@ def _footing_mend(checked: Checked, member: Member) -> Mend | None:
     if wanted is None or wanted.size <= run.footing_width + TOUCH:
         return None
     text = f"Make the footing {run_text(project, wanted.size)} wide, for {wanted.why}"
-    return Mend(text, partial(set_run, key=run.id, footing_width=round(wanted.size, 6)))
+    edit = partial(set_run, key=run.id, footing_width=round(wanted.size, 6))
+    return Mend(text, edit, sizes=True)
+
+
+def _edge_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer the width that the edge of a slab needs for what it presses on the soil."""
+    ratio, check = checked.used[member.id]
+    if check != "Soil pressure" or not math.isfinite(ratio):
+        return None
+    project, step = checked.project, WIDTH_MODULE[checked.project.system]
+    run = run_of(project, member)
+    wide = math.ceil(run.edge_width * ratio / step - 1e-9) * step
+    text = f"Make the edge {run_text(project, wide)} wide"
+    return Mend(text, partial(set_run, key=run.id, edge_width=round(wide, 6)), sizes=True)
 
 
 def _pad_mend(checked: Checked, member: Member) -> Mend | None:
@@ -104,6 +138,7 @@ def _pad_mend(checked: Checked, member: Member) -> Mend | None:
             thickness=round(thick, 6),
             round=False,
         ),
+        sizes=True,
     )
 
 
@@ -131,6 +166,7 @@ def _bolts_mend(checked: Checked, member: Member) -> Mend | None:
     return Mend(
         f"Set its anchor bolts {run_text(project, apart)} apart",
         partial(set_run, key=run.id, bolts_apart=round(apart, 6)),
+        sizes=True,
     )
 
 
@@ -152,7 +188,7 @@ def _strength_mend(checked: Checked, host: HostName) -> Mend | None:
     if best is None or (best.section, best.spacing) == (sized.size.section, sized.size.spacing):
         return None
     words = f"Use {best.section} at {format_run(best.spacing, project.system)}"
-    return Mend(words, partial(edit, section=best.section, spacing=best.spacing))
+    return Mend(words, partial(edit, section=best.section, spacing=best.spacing), sizes=True)
 
 
 def _size_mend(checked: Checked, member: Member) -> Mend | None:
@@ -181,10 +217,11 @@ class Advice(NamedTuple):
 
 ADVICE: Final[dict[MemberKind, Advice]] = {
     kinds.FOOTING: Advice("Make the footing wider or thicker", _footing_mend),
-    kinds.EDGE: Advice("Make the edge wider"),
+    kinds.EDGE: Advice("Make the edge wider", _edge_mend),
     kinds.GRADE_BEAM: Advice("Make the beam wider"),
     kinds.PAD: Advice("Make the pad larger or thicker", _pad_mend),
     kinds.STEM: Advice("Make the wall thicker, or its backfill lower", _bolts_mend),
+    kinds.POST: Advice("Cut the post from a larger section", _post_mend),
     kinds.STRUT: Advice("Set the struts closer, or cut them from a larger section", _no_mend),
     kinds.TIE: Advice("Tie more pairs, or cut the ties from a larger section", _no_mend),
     kinds.JOIST: Advice(

@@ -80,6 +80,9 @@ class Mend(msgspec.Struct, frozen=True):
 
     text: str
     apply: Callable[[Project], Project]
+    sizes: bool = False
+    """Whether it makes a size larger that nobody holds by hand: sizing the whole building takes
+    it."""
 
 
 class Finding(msgspec.Struct, frozen=True):

@@ -5,7 +5,7 @@ from functools import partial
 from typing import NamedTuple
 
 from balken.model.names import ThingName, hosts_in, keys_of, kind_of
-from balken.session import acts, files, mending, others, sight, toolbox
+from balken.session import acts, files, mending, others, sight, toolbox, whole
 from balken.session.desk import Desk, page
 
 
@@ -72,6 +72,13 @@ def looking(desk: Desk) -> list[Command]:
         Command(
             "Next finding", "N", partial(mending.next_finding, desk), "problem error wrong fit list"
         ),
+        Command(
+            "Size the whole building",
+            "Ctrl+G",
+            partial(whole.size_the_building, desk),
+            "size everything, all sizes, roof to footing, settle, optimise",
+        ),
+        Command("What sizing changed", "", partial(desk.select, page("sized")), "size report"),
         Command("Spans", "Ctrl+K", partial(desk.face.panel, "spans"), "quick spans, span table"),
     ]
 

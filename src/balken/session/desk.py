@@ -12,6 +12,7 @@ import msgspec
 
 from balken.drawing.tiers import Tier, tiers
 from balken.errors import BalkenError
+from balken.fit.whole_sizing import Whole
 from balken.framing.member import Member
 from balken.geometry.plane import Point
 from balken.loads.ways import LoadWays, rest_of, sits_on, way_down, ways_of
@@ -34,6 +35,7 @@ from balken.session.tools.asking import Kit, Tool, ToolRun
 from balken.session.veil import Veil
 from balken.units import System
 from balken.works.building import Checked
+from balken.works.told_sizes import sizes_told
 
 MOST_FAULTS = 5
 """So many faults are told of at once."""
@@ -133,6 +135,10 @@ class Desk:
         """What was said last."""
         self.faults: tuple[Fault, ...] = ()
         """What went wrong inside the program since this building was shown."""
+        self.sizes_then = sizes_told(building.checked)
+        """Every size as it was when the building was opened, or sized the last time."""
+        self.whole: Whole | None = None
+        """What sizing the whole building came to last."""
         self.row = -1
         """The line of the fit list that is looked at."""
         self.armed = -1
@@ -366,6 +372,7 @@ class Desk:
         self.faults = ()
         self.ask("", ())
         self.building, self.selection, self.looked, self.veil = building, None, (), Veil()
+        self.sizes_then, self.whole = sizes_told(building.checked), None
         self.face.begin_view()
         self._first_tier()
         self.refresh()

@@ -98,13 +98,13 @@ def open_path(desk: Desk, path: Path, building: str = "") -> None:
     whole."""
     desk.say(f"Reading {path.name} …  Esc leaves it.")
     desk.under_way = desk.face.apart_telling(
-        lambda tell: open_building(path, building, _with_way_out(tell)),
+        lambda tell: open_building(path, building, with_way_out(tell)),
         partial(show_building, desk),
         desk.say,
     )
 
 
-def _with_way_out(tell: Tell) -> Tell:
+def with_way_out(tell: Tell) -> Tell:
     """Tells how far work is, and how to leave it."""
     return lambda words: tell(f"{words}  Esc leaves it.")
 
@@ -252,7 +252,7 @@ def issue_to(desk: Desk, folder: Path) -> None:
             folder,
             date=now.strftime("%Y-%m-%d"),
             when=now.strftime("%Y-%m-%dT%H:%M:%S"),
-            tell=_with_way_out(tell),
+            tell=with_way_out(tell),
         ),
         lambda files: desk.say(f"Written: {', '.join(f.name for f in files)}."),
         desk.say,

@@ -14,6 +14,7 @@ from balken.session.things.products import products
 from balken.session.things.recent_files import recent_files
 from balken.session.things.sources import sources, unread
 from balken.session.things.wall_build_ups import build_ups
+from balken.session.things.whole import sized_page
 
 PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
     "build-ups": build_ups,
@@ -24,6 +25,7 @@ PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
     "products": products,
     "sources": sources,
     "recent": recent_files,
+    "sized": sized_page,
     "update": update,
 }
 """Each page by its title."""
