@@ -72,13 +72,6 @@ def looking(desk: Desk) -> list[Command]:
         Command(
             "Next finding", "N", partial(mending.next_finding, desk), "problem error wrong fit list"
         ),
-        Command(
-            "Size the whole building",
-            "Ctrl+G",
-            partial(whole.size_the_building, desk),
-            "size everything, all sizes, roof to footing, settle, optimise",
-        ),
-        Command("What sizing changed", "", partial(desk.select, page("sized")), "size report"),
         Command("Spans", "Ctrl+K", partial(desk.face.panel, "spans"), "quick spans, span table"),
     ]
 
@@ -192,6 +185,13 @@ def _pages(desk: Desk) -> list[Command]:
         Command("Bring block walls onto the module", "", to("module"), "masonry"),
         Command("Ground and drawings of others", "", to("sources")),
         Command("What did not come in", "", to("unread"), "left out unread notes"),
+        Command(
+            "Size the whole building",
+            "Ctrl+G",
+            partial(whole.size_the_building, desk),
+            "size everything, all sizes, roof to footing, settle, optimise",
+        ),
+        Command("What sizing changed", "", partial(desk.select, page("sized")), "size report"),
         Command("Recent files", "Ctrl+R", to("recent"), "lately history last open"),
     ]
 

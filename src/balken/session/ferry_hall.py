@@ -241,6 +241,7 @@ def _floors(project: Project, level: str) -> Project:
         span="x",
         dead=0.7 * KPA,
         live=3.0 * KPA,
+        use="assembly, fixed seats",
     )
     project, _ = add_opening(project, key, "stair", at=(2700.0, 2600.0), size=(1050.0, 2900.0))
     round_edge = arc_points((LENGTH + EDGE, low), (LENGTH + EDGE, high), BULGE, 20.0)
@@ -253,6 +254,7 @@ def _floors(project: Project, level: str) -> Project:
         name="Quay terrace",
         dead=1.0 * KPA,
         live=4.0 * KPA,
+        use="assembly",
     )
     floors = tuple(replace(f, total_limit=300.0) for f in project.floors)
     return checked(project, floors=floors)
