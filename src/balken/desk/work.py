@@ -23,7 +23,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
-from balken.exchange.files import FileError
+from balken.errors import BalkenError
 from balken.progress import Tell, unheard
 from balken.session.face import LeftError
 
@@ -123,7 +123,7 @@ class _Job(QRunnable):
     def _run(self) -> None:
         try:
             self.errand.came.emit(True, self.work())
-        except (FileError, LeftError) as error:
+        except BalkenError as error:
             self.errand.came.emit(False, str(error))
         except Exception as error:  # said in the window instead of lost in a thread
             self.errand.came.emit(

@@ -21,6 +21,7 @@ from balken.model.record import (
     Shift,
     Size,
 )
+from balken.model.snow import GroundSnow
 from balken.units import FOOT, INCH, PCF, PSF, PSI, System
 
 FoundationKind = Literal["strip", "basement", "slab", "slab edge", "grade beam"]
@@ -196,6 +197,10 @@ class Site(Record, frozen=True):
     """Of concrete, N/mm²: f'c, or fck."""
     steel: Annotated[float, Meta(ge=200, le=700)] = 60000 * PSI
     """Yield strength of bars, N/mm²."""
+    place: Name = ""
+    """What the site sheet was asked for."""
+    snow: GroundSnow | None = None
+    """On the ground; None where roofs have what is typed for each."""
 
 
 def walls_on(run: FoundationRun) -> tuple[str, ...]:

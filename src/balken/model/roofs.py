@@ -205,6 +205,7 @@ class RoofArea(Record, frozen=True):
     dead: AreaLoad
     live: AreaLoad
     snow: AreaLoad
+    """Typed; not looked at where it comes from the site."""
     section: SectionName | None = None
     spacing: Spacing | None = None
     seat: Annotated[float, Meta(gt=0, le=1000)] | None = None
@@ -232,6 +233,7 @@ class RoofArea(Record, frozen=True):
     rafters: Rafters = Rafters()
     trusses: Trusses = Trusses()
     openings: Annotated[tuple[RoofOpening, ...], Meta(max_length=100)] = ()
+    snow_from: Literal["typed", "site"] = "typed"
     service: ServiceClass | None = None
     """Of the air round it; the usual one of its kind where empty."""
 

@@ -12,6 +12,7 @@ import msgspec
 
 from balken.drawing.tiers import Tier, tiers
 from balken.errors import BalkenError
+from balken.exchange.site_service import MadeUpService, SiteService
 from balken.fit.whole_sizing import Whole
 from balken.framing.member import Member
 from balken.geometry.plane import Point
@@ -137,6 +138,8 @@ class Desk:
         """What went wrong inside the program since this building was shown."""
         self.sizes_then = sizes_told(building.checked)
         """Every size as it was when the building was opened, or sized the last time."""
+        self.site_service: SiteService = MadeUpService()
+        """Knows what places ask for."""
         self.whole: Whole | None = None
         """What sizing the whole building came to last."""
         self.row = -1

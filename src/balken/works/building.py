@@ -14,6 +14,7 @@ from balken.framing.hosts.roof_bearing import bearings_of_roof
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath
+from balken.loads.roof_snow import with_snow_of_site
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.recall import Recall, remembering
@@ -62,6 +63,7 @@ def work_out(project: Project, recall: Recall | None = None) -> Checked:
 
 
 def _whole(project: Project) -> Checked:
+    project = with_snow_of_site(project)
     built, sizes, structure, path = in_rounds(project)
     around = around_of(built, structure, sizes)
     carrying = check_carrying(built, structure, path, around)

@@ -8,6 +8,7 @@ from balken.drawing.words import pretty
 from balken.framing.hosts.divided_roofs import can_divide, divided
 from balken.framing.roofs.shape import Edge, RoofShape, soffit_area
 from balken.geometry.roof_lines import measures
+from balken.loads.roof_snow import CLAUSE, ON_ROOF, flattest
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.roofs import set_roof, set_side
 from balken.model.names import HostName, as_host
@@ -192,8 +193,21 @@ LOADS = (
 
 
 def _load_fields(desk: Desk, roof: RoofArea) -> Rows:
-    system = desk.system
+    system, site = desk.system, desk.project.site
+    if site.snow is not None:
+        ways = [("typed for this roof", "typed"), ("from the ground of the site", "site")]
+        yield Options(
+            "snow is",
+            ways,
+            roof.snow_from,
+            lambda v: desk.edit("snow of roof", lambda p: set_roof(p, roof.id, snow_from=v)),
+        )
+    follows = site.snow is not None and roof.snow_from == "site"
     for name, field, words in LOADS:
+        if field == "snow" and follows and site.snow is not None:
+            lies = ON_ROOF[desk.project.code](site.snow, flattest(roof))
+            yield Fact(name, f"{format_area_load(lies, system)}, {CLAUSE[desk.project.code]}")
+            continue
 
         def change(text: str, field: str = field, words: str = words) -> object:
             value = parse_area_load(text, system)

@@ -3,12 +3,17 @@
 from functools import partial
 from typing import Final, get_args
 
+from msgspec.structs import replace
+
 from balken.design.codes.us.irc_soil import SOIL_CLASSES
+from balken.exchange.site_service import SiteSheet, ask, taken_in
 from balken.model.catalogue import STRENGTH_CLASSES
 from balken.model.edits import set_site
 from balken.model.edits.code import change_code, changed_by
+from balken.model.edits.common import checked
 from balken.model.foundations import PlateSpecies
 from balken.model.record import Code
+from balken.model.snow import GroundSnow
 from balken.session.desk import Desk
 from balken.session.rows import Fact, Field, Heading, Line, Options, Rows, Title
 from balken.units import PCF, format_area_load, format_length, format_run, parse_length
@@ -28,6 +33,7 @@ def site(desk: Desk) -> Rows:
     yield Options(
         "checked by", list(CODE_WORDS.items()), desk.project.code, partial(_ask_of_code, desk)
     )
+    yield Field("place", site.place, partial(_ask_for_place, desk), example="from the site service")
     yield Field(
         "frost depth",
         format_length(site.frost_depth, system),
@@ -81,6 +87,67 @@ def site(desk: Desk) -> Rows:
         lambda v: desk.edit("plates of walls", partial(set_site, plates=v)),
     )
     yield from _wall_weight(desk)
+    yield from _snow(desk)
+
+
+def _snow(desk: Desk) -> Rows:
+    """The snow on the ground, and what leads from it to the roofs that ask for it."""
+    system, snow = desk.system, desk.project.site.snow
+    yield Heading("Snow on the ground")
+
+    def change(text: str) -> object:
+        if text.strip().lower() in ("", NONE):
+            return desk.edit("ground snow", partial(set_site, snow=None))
+        ground = parse_area_load(text, system)
+        now = replace(snow, ground=ground) if snow else GroundSnow(ground)
+        return desk.edit("ground snow", partial(set_site, snow=now))
+
+    yield Field("ground snow", format_area_load(snow.ground, system) if snow else NONE, change)
+    if snow is None:
+        yield Line("Roofs have what is typed for each.", quiet=True, small=True)
+        return
+    eu = desk.project.code == "eu"
+    for name, field in (
+        ("exposure Ce", "exposure"),
+        ("thermal Ct", "thermal"),
+        *(() if eu else (("importance Is", "importance"),)),
+    ):
+        yield Field(name, f"{getattr(snow, field):g}", partial(_snow_factor, desk, snow, field))
+    kept = ("guarded", "kept on by guards") if eu else ("slides", "slippery, nothing in its way")
+    yield Options(
+        kept[1],
+        [("no", False), ("yes", True)],
+        getattr(snow, kept[0]),
+        lambda v: desk.edit("snow", partial(set_site, snow=replace(snow, **{kept[0]: v}))),
+    )
+    follow = sum(r.snow_from == "site" for r in desk.project.roofs)
+    yield Fact("roofs that follow it", f"{follow} of {len(desk.project.roofs)}")
+
+
+NONE: Final = "none typed"
+
+
+def _snow_factor(desk: Desk, snow: GroundSnow, field: str, text: str) -> object:
+    value = parse_number(text)
+    return desk.edit("snow", partial(set_site, snow=replace(snow, **{field: value})))
+
+
+def _ask_for_place(desk: Desk, text: str) -> None:
+    """Ask the site service what a place asks for, apart from the window."""
+    place = text.strip()
+    if not place:
+        desk.edit("place", partial(set_site, place=""))
+        return
+    desk.say(f"Asking for {place} …  Esc leaves it.")
+    desk.under_way = desk.face.apart(
+        partial(ask, desk.site_service, place), partial(_take_sheet, desk), desk.say
+    )
+
+
+def _take_sheet(desk: Desk, sheet: SiteSheet) -> None:
+    """Take in what the service says; roofs go on with what is typed for them until told."""
+    desk.edit("site sheet", lambda p: checked(p, site=taken_in(p.site, sheet)))
+    desk.say(f"{sheet.place}: frost, soil and snow on the ground are those of the site service.")
 
 
 def _ask_of_code(desk: Desk, code: Code) -> None:

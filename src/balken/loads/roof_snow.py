@@ -1,0 +1,53 @@
+"""Snow on roofs that follows from the snow on the ground, by each code. N/mm² of plan."""
+
+import math
+from collections.abc import Callable
+from typing import Final
+
+from msgspec.structs import replace
+
+from balken.loads.codes.eu import snow as eu
+from balken.loads.codes.us import snow as us
+from balken.model.project import Project
+from balken.model.record import Code
+from balken.model.roofs import RoofArea
+from balken.model.snow import GroundSnow
+
+
+def flattest(roof: RoofArea) -> float:
+    """The angle of a roof's flattest side, which keeps most snow, degrees."""
+    rises = [roof.rise, *(s.rise for s in roof.sides if s.rise is not None)]
+    rises += [b.rise for s in roof.sides for b in s.breaks]
+    return math.degrees(math.atan(min(rises) / 12))
+
+
+def _us(snow: GroundSnow, angle: float) -> float:
+    """p_s, on low roofs no less than p_m (ASCE 7-16 7.3, 7.3.4, 7.4)."""
+    whole = us.flat(snow.ground, snow.exposure, snow.thermal, snow.importance)
+    sloped = whole * us.slope_factor(angle, snow.thermal, slippery=snow.slides)
+    if angle >= us.LOW_SLOPE:
+        return sloped
+    return max(sloped, us.least_on_low_roof(snow.ground, snow.importance))
+
+
+def _eu(snow: GroundSnow, angle: float) -> float:
+    """μ1 C_e C_t s_k (EN 1991-1-3 5.1, table 5.2)."""
+    shape = eu.mu1(angle, guarded=snow.guarded)
+    return eu.on_roof(snow.ground, shape, snow.exposure, snow.thermal)
+
+
+ON_ROOF: Final[dict[Code, Callable[[GroundSnow, float], float]]] = {"us": _us, "eu": _eu}
+CLAUSE: Final[dict[Code, str]] = {"us": "ASCE 7-16 7.3, 7.4", "eu": "EN 1991-1-3 5.2"}
+
+
+def with_snow_of_site(project: Project) -> Project:
+    """A project whose roofs that take their snow from the site have it; the same where none does."""
+    snow = project.site.snow
+    if snow is None or all(r.snow_from == "typed" for r in project.roofs):
+        return project
+    lies = ON_ROOF[project.code]
+    roofs = (
+        replace(r, snow=round(lies(snow, flattest(r)), 9)) if r.snow_from == "site" else r
+        for r in project.roofs
+    )
+    return replace(project, roofs=tuple(roofs))
