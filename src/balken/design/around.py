@@ -33,6 +33,8 @@ class Around(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     bores: tuple[Bore, ...] = ()
     tie_up: float = 0.0
     """Of a rafter: how high over the plate its tie lies, mm."""
+    leeward: float = 1.0
+    """Of a rafter: how much heavier snow may lie on one side of its ridge."""
 
 
 class Surroundings:
@@ -45,6 +47,7 @@ class Surroundings:
         roofs: Iterable[RoofArea],
         structure: Structure,
         sizes: Mapping[HostName, Size],
+        leeward: Mapping[HostName, float],
     ) -> None:
         self._beneath = beneath
         self._sections = beneath.terms.sections
@@ -52,7 +55,7 @@ class Surroundings:
         for bore in bores:
             self._bores.setdefault(bore.member, []).append(bore)
         self._rows = rows_of(structure, sizes)
-        self._sizes = sizes
+        self._sizes, self._leeward = sizes, leeward
         self._ties = {
             HostName("roof", r.id): r.rafters.tie_up for r in roofs if r.rafters.ties != "none"
         }
@@ -65,6 +68,7 @@ class Surroundings:
             member.kind.spans and section is not None and self.shares(member, section),
             tuple(self._bores.get(member.id, ())),
             self._ties.get(member.host, 0.0),
+            self._leeward.get(member.host, 1.0) if member.kind is kinds.RAFTER else 1.0,
         )
 
     def shares(self, member: Member, section: Section) -> bool:

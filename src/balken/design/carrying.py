@@ -15,7 +15,7 @@ from balken.design.strength import Loading
 from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.member import Member, apart
-from balken.loads.cases import Sums
+from balken.loads.cases import Sums, drifted
 from balken.loads.parcels import Parcel, at_most, laid_on
 from balken.loads.path import area_loads
 from balken.loads.statics import OVERHANG, span_marks
@@ -91,7 +91,7 @@ def asked_of(
             strength, ei=strength.ei / math.hypot(1.0, member.carrier.slope)
         )
     camber = kind.camber if kind else 0.0
-    sums = sums_of(terms, record, chosen)
+    sums = drifted(sums_of(terms, record, chosen), around.leeward)
     loaded = Loaded(member, area_loads(record, member.carrier.slope), parcels, sums)
     return Asked(
         loaded,

@@ -16,6 +16,7 @@ from balken.design.under import Under
 from balken.design.worth import Worth
 from balken.framing import kinds
 from balken.framing.member import Member
+from balken.loads.cases import drifted
 from balken.loads.parcels import rows_of
 from balken.loads.statics import leans
 from balken.model.cases import DEAD, Cases
@@ -58,6 +59,8 @@ class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     a mm."""
     tie_up: float = 0.0
     """Of rafters: how high over the plate their ties lie, mm."""
+    leeward: float = 1.0
+    """How much heavier snow may lie on one side of their ridge."""
 
 
 class PartCheck(msgspec.Struct, frozen=True):
@@ -116,7 +119,9 @@ def _check_members(
         live_limit=np.full(len(kept), strip.live_limit),
         total_limit=np.full(len(kept), strip.total_limit),
         slope=slopes,
-        combinations=timber.sums(strip.service, strip.on_floors).under(strip.loads),
+        combinations=drifted(timber.sums(strip.service, strip.on_floors), strip.leeward).under(
+            strip.loads
+        ),
         tails=_tails(pieces, sections, strip) if leans else None,
         walked=Walked(*(np.full(len(kept), v) for v in strip.walked)) if strip.walked else None,
         spacing=np.full(len(kept), strip.spacing),

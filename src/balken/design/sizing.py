@@ -15,6 +15,7 @@ from balken.design.worth import Worth
 from balken.framing import kinds
 from balken.framing.member import Member, Size, clear_span
 from balken.geometry.plane import TOUCH
+from balken.loads.cases import drifted
 from balken.loads.parcels import rows_of
 from balken.model.cases import Cases
 from balken.model.catalogue import price_per_mm
@@ -87,6 +88,8 @@ class Task(msgspec.Struct, frozen=True):
     """Total blank length of one row, mm."""
     under: Under
     """The softest of what they bear on."""
+    leeward: float = 1.0
+    """How much heavier snow may lie on one side of a ridge."""
     walked: tuple[float, float, float] | None = None
     """Of a floor that people walk on: limit of sag under 1 kN, width, mm, and EI of the deck, N mm²
     a mm."""
@@ -148,7 +151,9 @@ def choices(task: Task) -> tuple[Choice, ...]:
         live_limit=np.full(n, task.live_limit),
         total_limit=np.full(n, task.total_limit),
         slope=np.full(n, task.slope),
-        combinations=timber.sums(task.service, task.on_floors).under(task.loads),
+        combinations=drifted(timber.sums(task.service, task.on_floors), task.leeward).under(
+            task.loads
+        ),
         tails=Tails(
             np.full(n, task.tail[0]),
             np.array([max(0.0, p.depth - task.tail[1]) for p, _, _ in pairs]),

@@ -1,8 +1,10 @@
 """Combinations of loads: what members are held against, whatever the code."""
 
 from collections.abc import Container
+from functools import cache
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.model.cases import DEAD, Cases
 
@@ -49,3 +51,25 @@ class Sums(msgspec.Struct, frozen=True, cache_hash=True):
     def under(self, loads: Cases) -> tuple[Combination, ...]:
         """The combinations that differ for a member with some loads."""
         return self.among([i for i, load in enumerate(loads) if load > 0])
+
+
+@cache
+def drifted(sums: Sums, times: float) -> Sums:
+    """Combinations, and beside each with snow one whose snow is heavier: what wind has carried over a
+    ridge. The same where it is no heavier.
+
+    Args:
+        sums: of a code.
+        times: the snow to leeward over what lies evenly.
+    """
+    if times <= 1.0:
+        return sums
+    return Sums((*sums.every, *(_drifted(c, times) for c in sums.every if c.factors.snow)))
+
+
+def _drifted(c: Combination, times: float) -> Combination:
+    def heavier(cases: Cases) -> Cases:
+        return replace(cases, snow=cases.snow * times)
+
+    sags = None if c.sags is None else (heavier(c.sags[0]), heavier(c.sags[1]))
+    return Combination(f"{c.name} unbalanced", heavier(c.factors), c.duration, sags)

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from balken.loads.codes.eu import snow as eu
 from balken.loads.codes.us import snow as us
+from balken.model.foundations import Site
 from balken.model.project import Project
 from balken.model.record import Code
 from balken.model.roofs import RoofArea
@@ -51,3 +52,26 @@ def with_snow_of_site(project: Project) -> Project:
         for r in project.roofs
     )
     return replace(project, roofs=tuple(roofs))
+
+
+def leeward(code: Code, site: Site, roof: RoofArea, slopes: int, width: float) -> float:
+    """How much heavier the snow on one side of a ridge may be than what lies evenly, for rafters: of a
+    wide roof the drift beside the ridge is taken all over (ASCE 7-16 7.6.1). 1 where the code asks for
+    none, and where the snow of the roof was typed: it is taken as it stands; EN 1991-1-3 5.3.3 has half on one side and never more on the other.
+
+    Args:
+        code: by which.
+        site: with the snow on its ground.
+        roof: with the snow that lies evenly.
+        slopes: how many of its sides rise: one alone has no ridge.
+        width: from eave to ridge in plan, mm.
+    """
+    snow = site.snow
+    if code != "us" or slopes < 2 or roof.snow <= 0 or snow is None or roof.snow_from == "typed":
+        return 1.0
+    found = us.unbalanced(
+        snow.ground, roof.snow, roof.rise / 12, width, snow.importance, simple_rafters=True
+    )
+    if found is None:
+        return 1.0
+    return max(1.0, round((found.leeward + found.drift) / roof.snow, 6))

@@ -16,6 +16,7 @@ from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
 from balken.recall import remembered_piece
+from balken.works.leeward import leeward_of
 from balken.works.terms import terms_of
 from balken.works.walking import walked_of, width_across
 
@@ -40,7 +41,7 @@ def check_side_by_side(
     found = {}
     for host, parts in by_host.items():
         every = [m for members in parts for m in members]
-        strip = _strip_of(project, host, sizes[host].size.spacing, every)
+        strip = _strip_of(project, structure, host, sizes[host].size.spacing, every)
         found[host] = check_parts(
             [(strip, members, _softest(members, around)) for members in parts]
         )
@@ -57,7 +58,13 @@ def _softest(members: tuple[Member, ...], around: Surroundings) -> tuple[Under, 
     return tuple(min(around.of(m).under, key=lambda u: u.stress) for m in members)
 
 
-def _strip_of(project: Project, host: HostName, spacing: float, members: Sequence[Member]) -> Strip:
+def _strip_of(
+    project: Project,
+    structure: Structure,
+    host: HostName,
+    spacing: float,
+    members: Sequence[Member],
+) -> Strip:
     record = host_record(project, host)
     assert isinstance(record, FloorArea | RoofArea), "only floors and roofs span"
     grown = build_up_of(project, record) if isinstance(record, FloorArea) else record
@@ -80,4 +87,5 @@ def _strip_of(project: Project, host: HostName, spacing: float, members: Sequenc
         record.rafters.tie_up
         if isinstance(record, RoofArea) and record.rafters.ties != "none"
         else 0.0,
+        leeward_of(project, structure, record) if isinstance(record, RoofArea) else 1.0,
     )

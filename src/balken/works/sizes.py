@@ -19,9 +19,11 @@ from balken.framing.member import Bearings, Member, Part, Size, clear_span
 from balken.framing.roofs.rafter_roof import longest_rafters
 from balken.framing.roofs.shape import RoofShape
 from balken.geometry.plane import TOUCH, dot, left, sub, unit
+from balken.loads.roof_snow import leeward
 from balken.model.cases import Cases
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
+from balken.model.foundations import Site as Place
 from balken.model.names import HostName
 from balken.model.project import Project
 from balken.model.record import Code
@@ -30,6 +32,7 @@ from balken.model.sections import Product, Section
 from balken.model.uses import USES
 from balken.recall import remembered, remembered_piece
 from balken.units import System
+from balken.works.leeward import slopes_of
 from balken.works.terms import beneath_of
 from balken.works.walking import walked_of
 
@@ -67,8 +70,10 @@ def _of_floor(site: floors.Site, bearings: Bearings, beneath: Beneath) -> Sized 
 
 
 def _of_roof(site: roof_sites.Site, bearings: Bearings, beneath: Beneath) -> Sized | None:
-    size = size_trusses if site.roof.framing == "trusses" else _size_roof
-    return size(site.roof, bearings, softest(beneath, bearings), beneath.terms.code, site.system)
+    under, terms = softest(beneath, bearings), beneath.terms
+    if site.roof.framing == "trusses":
+        return size_trusses(site.roof, bearings, under, terms.code, site.system)
+    return _size_roof(site.roof, bearings, under, terms.code, terms.site, site.system)
 
 
 def softest(beneath: Beneath, bearings: Bearings) -> Under:
@@ -132,6 +137,7 @@ def _size_floor(
             max(high for _, high in across) - min(low for low, _ in across) + worst.solid.depth,
             max(one.row for one in told),
             under,
+            1.0,
             walked_of(floor, build_up, max(h for _, h in across) - min(w for w, _ in across)),
         )
     )
@@ -174,7 +180,7 @@ def _between(part: Part) -> tuple[float, float]:
 
 @remembered
 def _size_roof(
-    roof: RoofArea, bearings: Bearings, under: Under, code: Code, system: System
+    roof: RoofArea, bearings: Bearings, under: Under, code: Code, place: Place, system: System
 ) -> Sized | None:
     catalogue = catalogue_of(system)
     candidates = _held(roof.sizes, roof.section, catalogue.sections)
@@ -190,6 +196,7 @@ def _size_roof(
     worst = max(rafters, key=lambda m: (clear_span(m), m.id), default=None)
     if worst is None or clear_span(worst) <= 0 or min(spacings) < TOUCH:
         return Sized(HostName("roof", roof.id), trial, (), 0.0, math.inf)
+    slopes = slopes_of(shape) if isinstance(shape, RoofShape) else 1
     dead = roof.dead * math.hypot(1, worst.slope)
     loads = Cases(dead, roof_live=roof.live, snow=roof.snow)
     n = left(unit(sub(worst.end[:2], worst.start[:2])))
@@ -216,6 +223,7 @@ def _size_roof(
             max(offsets) - min(offsets),
             2 * worst.blank,
             under,
+            leeward(code, place, roof, slopes, worst.run),
             None,
             _tail_of(worst, candidates[0], roof),
         )

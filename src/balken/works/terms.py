@@ -13,6 +13,7 @@ from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_records
 from balken.model.record import ServiceClass
 from balken.model.uses import heaviest
+from balken.works.leeward import leeward_of
 
 
 def terms_of(project: Project) -> Terms:
@@ -33,7 +34,8 @@ def surroundings_of(
 ) -> Surroundings:
     """What is about every member of a structure."""
     beneath = beneath_of(project, {m.id: m for m in structure.members})
-    return Surroundings(beneath, project.bores, project.roofs, structure, sizes)
+    heavier = {HostName("roof", r.id): leeward_of(project, structure, r) for r in project.roofs}
+    return Surroundings(beneath, project.bores, project.roofs, structure, sizes, heavier)
 
 
 def service_of_post(project: Project, member: Member) -> ServiceClass:
