@@ -8,6 +8,7 @@ from balken.drawing.words import pretty
 from balken.framing.member import Member
 from balken.model.names import HostName
 from balken.works.building import Checked, checks_of
+from balken.works.terms import terms_of
 
 LINE = 4.1
 COLUMN = 88.0
@@ -44,7 +45,7 @@ def calculation_sheet(checked: Checked, member: Member, number: str, date: str =
     for text, at, size, bold in (
         (checked.project.name[:34], height - 14.0, 5.0, True),
         ("Calculation", 40.0, 4.2, True),
-        ("ANSI/AWC NDS-2018, allowable stress design", 33.5, 2.4, False),
+        (terms_of(checked.project).timber.basis, 33.5, 2.4, False),
         (date, 28.5, 2.4, False),
         ("sheet", 19.0, 2.4, False),
         (number, 11.0, 7.0, True),

@@ -42,7 +42,7 @@ def square_facts(project: Project, shape: RoofShape, m: Member) -> list[tuple[st
         if pushes(m):
             roof = named(project.roofs, m.host.key, "roof")
             force, name, _ = push_of(terms_of(project), roof, m)
-            facts.append(("pushes the plate", f"{format_force(force, system)}, {name}; R802.5.2"))
+            facts.append(("pushes the plate", f"{format_force(force, system)}, {name}"))
             facts += _nails(project, m)
     else:
         common = m.slope * square.CORNER
@@ -55,7 +55,8 @@ def _nails(project: Project, m: Member) -> list[tuple[str, str]]:
     """The nails that the code's own table asks of the heel; nothing where its ties lie over
     the plates."""
     roof = next(r for r in project.roofs if HostName("roof", r.id) == m.host)
-    if len(m.carrier.supports) != 2 or (roof.rafters.ties != "none" and roof.rafters.tie_up):
+    tied_up = roof.rafters.ties != "none" and roof.rafters.tie_up
+    if project.code != "us" or len(m.carrier.supports) != 2 or tied_up:
         return []
     wide = m.carrier.area / (m.carrier.carries[1] - m.carrier.carries[0]) / INCH
     found = heel_nails(

@@ -8,7 +8,12 @@ from typing import Any
 from shapely import Geometry, Polygon, union_all
 from shapely import Point as Spot
 
-from balken.fit.finding import Finding, Mend, run_text
+from balken.fit.finding import (
+    Finding,
+    Mend,
+    run_text,
+    us_clause,
+)
 from balken.fit.places import place_name
 from balken.framing import kinds
 from balken.framing.hosts.runs import heights_of
@@ -73,8 +78,8 @@ def _low_basement(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
             "mm",
             f"From the slab of basement {run.name} to the top of its walls are"
             f" {run_text(project, room)};"
-            f" {run_text(project, LEAST_ROOM)} is the least (IRC R305.1.1). Lower its slab and"
-            " footing on its slip, or place it"
+            f" {run_text(project, LEAST_ROOM)} is the least"
+            f"{us_clause(project, 'IRC R305.1.1')}. Lower its slab and footing on its slip, or place it"
             " again at its usual levels.",
             HostName("run", run.id),
         )

@@ -7,7 +7,13 @@ from typing import Final
 
 import shapely
 
-from balken.fit.finding import Finding, Mend, length_text, run_text
+from balken.fit.finding import (
+    Finding,
+    Mend,
+    length_text,
+    run_text,
+    us_clause,
+)
 from balken.fit.places import place_name
 from balken.framing import kinds
 from balken.framing.hosts.floor_bearing import bearings_of_floor
@@ -230,8 +236,8 @@ def _headroom(checked: Checked) -> Iterable[Finding]:
             "mm",
             f"Under beam {m.mark} there are {length_text(project, room)},"
             f" {place_name(project, at)}; people need"
-            f" {length_text(project, HEADROOM)} (IRC R305.1). Set it flush with the joists, or"
-            " choose one"
+            f" {length_text(project, HEADROOM)}{us_clause(project, 'IRC R305.1')}."
+            " Set it flush with the joists, or choose one"
             f" {run_text(project, HEADROOM - room)} shallower.",
             host,
             (m.id,),
@@ -352,6 +358,8 @@ def _bores(checked: Checked) -> Iterable[Finding]:
 
 
 def _clause_of_boring(checked: Checked, m: Member) -> str:
+    if checked.project.code != "us":
+        return "common practice"
     section = sections_of(checked.project.system, checked.project.products).get(m.section)
     return "IRC R502.8.2" if section is not None and section.product is not None else "IRC R502.8.1"
 

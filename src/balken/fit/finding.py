@@ -103,6 +103,12 @@ class Finding(msgspec.Struct, frozen=True):
     mend: Mend | None = None
 
 
+def us_clause(project: Project, clause: str) -> str:
+    """Where a prescriptive rule of US codes stands, in brackets; nothing in a European project, where
+    the rule is common practice."""
+    return f" ({clause})" if project.code == "us" else ""
+
+
 def length_text(project: Project, mm: float) -> str:
     """Write a length in the project's units."""
     return format_length(mm, project.system)

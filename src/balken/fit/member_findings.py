@@ -6,7 +6,12 @@ from typing import Final
 
 from balken.design.sizing import LEAST_BEARING
 from balken.fit.advice import BY_CHECK, advice_for
-from balken.fit.finding import Finding, length_text, run_text
+from balken.fit.finding import (
+    Finding,
+    length_text,
+    run_text,
+    us_clause,
+)
 from balken.fit.places import place_name
 from balken.framing import kinds
 from balken.framing.member import Member, Part, Support
@@ -98,7 +103,7 @@ def _short_bearing(
         lack,
         "mm",
         f"{_marks(members)} bear only {run_text(project, worst.length)} {where}; {under} needs"
-        f" {run_text(project, least)} (IRC R502.6). Widen what is under it or move it by"
+        f" {run_text(project, least)}{us_clause(project, 'IRC R502.6')}. Widen what is under it or move it by"
         f" {run_text(project, lack)}.",
         host,
         tuple(m.id for m in members),

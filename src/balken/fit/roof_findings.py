@@ -7,7 +7,12 @@ from functools import partial
 from typing import Final
 
 from balken.design.thrust import raised_factor
-from balken.fit.finding import Finding, Mend, run_text
+from balken.fit.finding import (
+    Finding,
+    Mend,
+    run_text,
+    us_clause,
+)
 from balken.fit.places import place_name
 from balken.framing import kinds
 from balken.framing.member import Member
@@ -116,7 +121,8 @@ def _flat(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
             "ratio",
             f"Roof {roof.name} rises {format_pitch(low * 12, system)}, under"
             f" {format_pitch(3.0, system)}: its rafters do not lean"
-            " against a ridge board, a beam must carry them (IRC R802.4.4).",
+            " against a ridge board, a beam must carry"
+            f" them{us_clause(checked.project, 'IRC R802.4.4')}.",
             HostName("roof", roof.id),
             mend=_with_beam(roof),
         )
@@ -136,7 +142,8 @@ def _pushes(checked: Checked, roof: RoofArea) -> Iterable[Finding]:
             "N",
             f"The rafters of roof {roof.name} push its walls apart by"
             f" {format_force(thrust.force, checked.project.system)} each"
-            f" ({thrust.combination}), and nothing ties them together (IRC R802.5.2). Tie the"
+            f" ({thrust.combination}), and nothing ties them"
+            f" together{us_clause(checked.project, 'IRC R802.5.2')}. Tie the"
             " pairs, lay a ceiling whose"
             " joists run with the rafters, or let a ridge beam carry.",
             HostName("roof", roof.id),
@@ -173,7 +180,8 @@ def _ties_too_high(checked: Checked, roof: RoofArea, rise: float) -> Finding:
         "mm",
         f"The ties of roof {roof.name} lie {run_text(project, up)} over its plates,"
         f" {run_text(project, over)} over"
-        f" the lower third of {run_text(project, rise)} (IRC R802.5.2): they do not hold the"
+        f" the lower third of"
+        f" {run_text(project, rise)}{us_clause(project, 'IRC R802.5.2')}: they do not hold the"
         " feet of the rafters."
         " Lower them.",
         HostName("roof", roof.id),
@@ -195,8 +203,8 @@ def _bent_over_ties(checked: Checked, roof: RoofArea, factor: float) -> Iterable
             "ratio",
             f"The ties of roof {roof.name} lie {run_text(project, roof.rafters.tie_up)} over its"
             f" plates: its rafters reach {factor:.2f} of what"
-            f" they would (IRC R802.4.1), and are used to {worst:.2f} of 1.00. Lower the ties, or"
-            " choose stronger rafters.",
+            f" they would{us_clause(project, 'IRC R802.4.1')}, and are used to {worst:.2f} of"
+            " 1.00. Lower the ties, or choose stronger rafters.",
             host,
             mend=_lower_ties(roof),
         )

@@ -80,6 +80,8 @@ def _walls(checked: Checked) -> Iterable[Finding]:
 def _slender_steel(checked: Checked) -> Iterable[Finding]:
     """Steel columns more slender than the code advises (AISC 360-16 E2, user note)."""
     project = checked.project
+    if project.code != "us":
+        return
     sections = sections_of(project.system, project.products)
     for m in checked.structure.of(kinds.POST, kinds.STRUT):
         section = sections.get(m.section)

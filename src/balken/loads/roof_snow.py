@@ -56,8 +56,10 @@ def with_snow_of_site(project: Project) -> Project:
 
 def leeward(code: Code, site: Site, roof: RoofArea, slopes: int, width: float) -> float:
     """How much heavier the snow on one side of a ridge may be than what lies evenly, for rafters: of a
-    wide roof the drift beside the ridge is taken all over (ASCE 7-16 7.6.1). 1 where the code asks for
-    none, and where the snow of the roof was typed: it is taken as it stands; EN 1991-1-3 5.3.3 has half on one side and never more on the other.
+    wide roof the drift beside the ridge is taken all over (ASCE 7-16 7.6.1).
+
+    1 where the code asks for none, and where the snow of the roof was typed: it is taken as it stands.
+    EN 1991-1-3 5.3.3 has half on one side, and never more on the other.
 
     Args:
         code: by which.

@@ -117,6 +117,8 @@ class TimberCode(NamedTuple):
     """All of it."""
 
     name: str
+    basis: str
+    """What a calculation names as what it is by."""
     sums: Callable[[ServiceClass, Category], Sums]
     """Of what comes down on timber, in a service class, by what floors are used for."""
     elastic: Callable[[Category], Sums]

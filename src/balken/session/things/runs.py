@@ -7,6 +7,7 @@ from typing import Any
 from balken.drawing.figure import figure
 from balken.drawing.foundation_figure import run_figure
 from balken.drawing.foundation_words import sizes_of
+from balken.fit.finding import us_clause
 from balken.framing.ground.anchors import APART, EMBEDDED
 from balken.framing.hosts.runs import heights_of
 from balken.model.cases import CASE_NAMES, CASE_WORDS
@@ -209,9 +210,9 @@ def _bolts_apart(desk: Desk, run: FoundationRun) -> Rows:
     shown = format_run(run.bolts_apart, system) if run.bolts_apart else "by the rule"
     yield Field("bolts apart", shown, change)
     if not run.bolts_apart:
-        yield Line(
-            f"The rule: {format_run(APART, system)} at most (IRC R403.1.6).", quiet=True, small=True
-        )
+        clause = us_clause(desk.project, "IRC R403.1.6")
+        rule = f"The rule: {format_run(APART, system)} at most{clause}."
+        yield Line(rule, quiet=True, small=True)
 
 
 def sill_sections(system: str) -> tuple[str, ...]:

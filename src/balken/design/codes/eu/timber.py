@@ -190,6 +190,7 @@ def _plates(species: str) -> tuple[str, str]:
 
 TIMBER: Final = TimberCode(
     "EN 1995-1-1",
+    "EN 1990, EN 1995-1-1, EN 1993-1-1, recommended values",
     combinations.sums,
     combinations.elastic,
     _uplift,

@@ -189,6 +189,7 @@ def _concrete(strength: float) -> tuple[float, str]:
 
 TIMBER: Final = TimberCode(
     "NDS-2018",
+    "ANSI/AWC NDS-2018, allowable stress design",
     _sums,
     _elastic,
     _uplift,
