@@ -15,7 +15,7 @@ import msgspec
 import numpy as np
 
 from balken.design.codes.us.nds.bending import check
-from balken.design.spanning import Batch
+from balken.design.spanning import Batch, Tails, Walked
 from balken.fit.findings import findings
 from balken.framing.concrete import trim_concrete
 from balken.model.edits import move_level
@@ -129,6 +129,9 @@ def _one(batch: Batch, i: int) -> Batch:
             fields[name] = value[..., i : i + 1]
         elif name in ("sections", "values"):
             fields[name] = (value[i],)
+        elif isinstance(value, Tails | Walked):
+            mine = {f: getattr(value, f)[i : i + 1] for f in value.__struct_fields__}
+            fields[name] = type(value)(**mine)
     return msgspec.structs.replace(batch, **fields)
 
 
