@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from balken.design.codes.eu import ec2_pads, ec2_slabs
+from balken.design.codes.eu import ec2_bars, ec2_pads, ec2_slabs
 from balken.design.codes.us import aci_bars, aci_pads, aci_slabs
 from balken.design.concrete.bars import BARS
 from balken.units import FOOT, INCH, KPA, LB, PSF, PSI
@@ -78,9 +78,9 @@ def bars(x: dict[str, Any]) -> float | None:
     if "bar_mm" in x:
         given = (x["bar_mm"], x["bar_stress_N_mm2"], x["fck_N_mm2"])
         if q.startswith("design anchorage length"):
-            return ec2_slabs.anchorage(*given, x["eta1"])
+            return ec2_bars.anchorage(*given, x["eta1"])
         if q.startswith("lap length"):
-            return ec2_slabs.lap(*given, x["alpha6"], x["eta1"])
+            return ec2_bars.lap(*given, x["alpha6"], x["eta1"])
         return None
     bar = next(b for b in BARS["us"] if b.name == f"#{x['bar_no']}")
     fc, fy = x["fc_psi"] * PSI, x["fy_psi"] * PSI

@@ -26,7 +26,7 @@ from balken.framing.trusses.placing import PlacedTruss
 from balken.framing.trusses.shapes import Truss
 from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import Combination
-from balken.loads.codes.us.snow import Drift
+from balken.loads.codes.drift import Drift
 from balken.model.cases import Cases
 from balken.model.record import Code, ServiceClass
 from balken.model.sections import Section

@@ -34,7 +34,7 @@ from balken.recall import remembered, remembered_piece
 from balken.units import System
 from balken.works.leeward import slopes_of
 from balken.works.terms import beneath_of
-from balken.works.walking import walked_of
+from balken.works.walking import between, walked_of
 
 
 def sizes_of(project: Project) -> dict[HostName, Sized]:
@@ -169,13 +169,7 @@ def _told(part: Part) -> tuple[_Told, ...]:
 @remembered_piece
 def _between(part: Part) -> tuple[float, float]:
     """Where the first and the last row of a part stand across, mm from the origin."""
-    first = part.members[0]
-    ux, uy = (
-        (first.end[0] - first.start[0]) / first.run,
-        (first.end[1] - first.start[1]) / first.run,
-    )
-    offsets = [-uy * m.start[0] + ux * m.start[1] for m in part.members]
-    return min(offsets), max(offsets)
+    return between(part.members)
 
 
 @remembered

@@ -14,6 +14,7 @@ from msgspec.structs import replace
 
 from balken.design.plain_supports import is_pedestal
 from balken.design.posts import why_not_checked
+from balken.design.thrust import pushes
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member, apart, clear_span
@@ -91,11 +92,10 @@ class _Asking:
         return "corbels are not checked" if self._laden(m) else ""
 
     def _tie(self, m: Member, section: Section | None) -> str:
-        names = {x.id for x in self._structure.of(kinds.RAFTER)}
         pair = replace(m.id, family="rafter")
-        return (
-            "" if pair not in names or section is not None else f"{m.section} has no tension value"
-        )
+        if not any(x.id == pair and pushes(x) for x in self._structure.of(kinds.RAFTER)):
+            return ""
+        return f"there are no tension values for {m.material} in {m.section}"
 
     def _ledger(self, m: Member, section: Section | None) -> str:
         return "the fasteners that hold it to the wall are not checked" if self._laden(m) else ""

@@ -20,12 +20,19 @@ def walked_of(floor: FloorArea, body: BuildUp, width: float) -> Walked | None:
     return floor.walk, max(width, 1.0), DECK * body.subfloor**3 / 12
 
 
-def width_across(members: Sequence[Member]) -> float:
-    """How far members are set out across the first of them, mm."""
+def between(members: Sequence[Member]) -> tuple[float, float]:
+    """Where members stand across the first of them: the least and the greatest, mm from the
+    origin."""
     first = members[0]
     ux, uy = (
         (first.end[0] - first.start[0]) / first.run,
         (first.end[1] - first.start[1]) / first.run,
     )
     offsets = [-uy * m.start[0] + ux * m.start[1] for m in members]
-    return max(offsets) - min(offsets)
+    return min(offsets), max(offsets)
+
+
+def width_across(members: Sequence[Member]) -> float:
+    """How far members are set out across the first of them, mm."""
+    low, high = between(members)
+    return high - low

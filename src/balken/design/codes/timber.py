@@ -11,7 +11,7 @@ from balken.design.strength import BeamRules, Strength
 from balken.design.under import Under
 from balken.design.worth import Worth
 from balken.loads.cases import Sums
-from balken.loads.codes.us.snow import Drift
+from balken.loads.codes.drift import Drift
 from balken.model.record import ServiceClass
 from balken.model.sections import Product, Section
 from balken.model.uses import Category

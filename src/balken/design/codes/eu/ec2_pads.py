@@ -4,14 +4,13 @@ perimeter. N, mm, N/mm²."""
 import math
 from typing import Final
 
+from balken.design.codes.eu import ec2_bars
+from balken.design.codes.eu.ec2_partial import ALPHA_CC, GAMMA_C, GAMMA_S
 from balken.design.concrete.bars import Bar
 from balken.errors import BalkenError
 from balken.loads.cases import Combination
 from balken.model.cases import Cases
 
-GAMMA_C: Final = 1.5
-GAMMA_S: Final = 1.15
-ALPHA_CC: Final = 1.0
 COVER: Final = 50.0
 """Cover of bars cast on blinding, 40 mm and a margin for placing (EN 1992-1-1 4.4.1.3(4))."""
 
@@ -124,8 +123,7 @@ def _perimeters(
 def anchorage(bar: Bar, fc: float, fy: float) -> float:
     """Length a bar needs to hold in good bond, mm: ø fyd / (4 f_bd), f_bd = 2.25 fctd, no less than
     10 ø or 100 mm (EN 1992-1-1 8.4.2, 8.4.3, 8.4.4)."""
-    fctd = 0.7 * 0.30 * math.pow(fc, 2 / 3) / GAMMA_C
-    return max(bar.diameter * fy / GAMMA_S / (4 * 2.25 * fctd), 10 * bar.diameter, 100.0)
+    return ec2_bars.anchorage(bar.diameter, fy / GAMMA_S, fc)
 
 
 COMBINATIONS: Final = (

@@ -3,7 +3,7 @@
 import math
 from typing import Final
 
-from balken.design.codes.eu.ec2_pads import GAMMA_C
+from balken.design.codes.eu.ec2_partial import GAMMA_C
 
 PLAIN: Final = 0.8
 """α_cc,pl and α_ct,pl (EN 1992-1-1 12.3.1)."""

@@ -35,7 +35,7 @@ from balken.design.lines import Line
 from balken.design.strength import Strength
 from balken.design.under import Under
 from balken.design.worth import Worth
-from balken.loads.codes.us.snow import Drift
+from balken.loads.codes.drift import Drift
 from balken.model.catalogue import SOFTWOOD, STRENGTH_CLASSES
 from balken.model.record import ServiceClass
 from balken.model.sections import STEEL, Section

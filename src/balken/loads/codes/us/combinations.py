@@ -32,15 +32,6 @@ ALLOWABLE: Final = (
     Sum(7, {"D": 0.6, "W": 0.6}),
 )
 """Where wind blows; earthquake has combinations of its own (2.4.5)."""
-GRAVITY: Final = (
-    Combination("D", Cases(dead=1.0), 0.90),
-    Combination("D + L", Cases(dead=1.0, live=1.0), 1.00),
-    Combination("D + Lr", Cases(dead=1.0, roof_live=1.0), 1.25),
-    Combination("D + S", Cases(dead=1.0, snow=1.0), 1.15),
-    Combination("D + 0.75L + 0.75Lr", Cases(dead=1.0, live=0.75, roof_live=0.75), 1.25),
-    Combination("D + 0.75L + 0.75S", Cases(dead=1.0, live=0.75, snow=0.75), 1.15),
-)
-"""Nos. 1 to 4: what comes down on members, with C_D."""
 STRENGTH: Final = (
     Sum(1, {"D": 1.4}),
     Sum(2, {"D": 1.2, "L": 1.6, "Lr": 0.5}),
@@ -55,6 +46,20 @@ STRENGTH: Final = (
 )
 """With the whole live load in no. 3 and 4: it may be halved for uses up to 100 psf (2.3.1,
 exception 1), which is left out as the safe side."""
+
+
+_CASES: Final[dict[Action, str]] = {"D": "dead", "L": "live", "Lr": "roof_live", "S": "snow"}
+
+
+def _of_gravity(item: Sum) -> Combination:
+    """A numbered sum as members are held against it, with C_D of the shortest load in it."""
+    name = " + ".join(f"{f:g}{a}" if f != 1.0 else a for a, f in item.factors.items())
+    cases = Cases(**{_CASES[a]: f for a, f in item.factors.items()})
+    return Combination(name, cases, max(DURATION[a] for a in item.factors))
+
+
+GRAVITY: Final = tuple(_of_gravity(s) for s in ALLOWABLE if s.number <= 4)
+"""Nos. 1 to 4: what comes down on members."""
 
 
 class Worst(NamedTuple):

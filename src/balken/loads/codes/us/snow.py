@@ -3,6 +3,7 @@
 import math
 from typing import Final, Literal, NamedTuple
 
+from balken.loads.codes.drift import Drift
 from balken.units import FOOT, PCF, PSF
 
 FLAT: Final = 0.7
@@ -75,29 +76,6 @@ def density(ground: float) -> float:
     return min(HEAVIEST, (0.13 * ground / PSF + 14) * PCF)
 
 
-class Drift(NamedTuple):
-    """What lies on the leeward side of a ridge beside the balanced snow: ``load`` from the ridge
-    down over ``reach`` of plan."""
-
-    load: float
-    reach: float
-
-
-def drift_on(balanced: float, slope: float, width: float) -> Drift | None:
-    """The drift of a roof; None where the clause asks for none.
-
-    Args:
-        balanced: snow on the roof, N/mm² of plan.
-        slope: rise over run.
-        width: from eave to ridge in plan, mm.
-    """
-    if balanced <= 0 or not GENTLEST - 1e-9 <= slope <= STEEPEST + 1e-9:
-        return None
-    ground = balanced / FLAT
-    high, spread = height_of_drift(width, ground), math.sqrt(1 / slope)
-    return Drift(high * density(ground) / spread, min(width, 8 / 3 * high * spread))
-
-
 class Unbalanced(NamedTuple):
     """Snow on a hip or gable roof that the wind has carried over the ridge."""
 
@@ -137,6 +115,19 @@ def unbalanced(
     high, spread = height_of_drift(width, ground, importance), math.sqrt(1 / slope)
     reach = min(width, 8 / 3 * high * spread)
     return Unbalanced(WINDWARD * balanced, balanced, high * density(ground) / spread, reach)
+
+
+def drift_on(balanced: float, slope: float, width: float) -> Drift | None:
+    """The drift beside a ridge, where only the snow on the roof is known: that on the ground follows
+    from it with C_e, C_t and I_s of 1; None where the clause asks for none (ASCE 7-16 7.6.1).
+
+    Args:
+        balanced: snow on the roof, N/mm² of plan.
+        slope: rise over run.
+        width: from eave to ridge in plan, mm.
+    """
+    found = unbalanced(balanced / FLAT, balanced, slope, width)
+    return None if found is None else Drift(found.drift, found.reach)
 
 
 class StepDrift(NamedTuple):
