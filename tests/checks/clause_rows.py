@@ -118,16 +118,21 @@ def notch(x: dict[str, Any]) -> float | None:
     return value.fv * x["load_duration_CD"] * section.area / 1.5 * share / LB
 
 
+def _by_case(dead: float, snow: float) -> Any:
+    """A row a case, as batches have their loads."""
+    return np.array(list(Cases(dead, snow=snow)))[:, None]
+
+
 def leaning(x: dict[str, Any]) -> float | None:
     wood, gap = lumber(x), x["spacing_in"] * INCH
     if x["quantity"].startswith("bending utilisation of the tail"):
-        line = np.array([[x["dead_load_psf"]], [0.0], [0.0], [x["snow_load_psf"]]]) * PSF * gap
+        line = _by_case(x["dead_load_psf"], x["snow_load_psf"]) * PSF * gap
         reach, neck = x["level_overhang_in"] * INCH, x["depth_left_above_the_seat_in"] * INCH
         return _one(wood, x, line, 1e3, Tails(*(np.array([v]) for v in (reach, neck, 0.0, 1e3))), 5)
     if not x["quantity"].startswith("utilisation (3.9-3)"):
         return None
     half, slope = x["span_L_ft"] * FOOT / 2, x["rise_per_12"] / 12
-    line = np.array([[x["dead_load_psf"]], [0.0], [0.0], [x["roof_or_snow_load_psf"]]]) * PSF * gap
+    line = _by_case(x["dead_load_psf"], x["roof_or_snow_load_psf"]) * PSF * gap
     steep = math.hypot(1.0, slope)
     tails = Tails(*(np.array([v]) for v in (0.0, wood[0].depth, steep / slope, half * steep)))
     return _one(wood, x, line, half, tails, 7)

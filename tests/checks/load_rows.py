@@ -9,7 +9,7 @@ from balken.loads.codes.eu import combinations as en
 from balken.loads.codes.eu import snow as snow_en
 from balken.loads.codes.eu import wind as wind_en
 from balken.loads.codes.us import combinations, earthquake, live, snow, wind
-from balken.units import FOOT, INCH, KPA, LB, PSF
+from balken.units import FOOT, INCH, KPA, LB, MPH, PSF
 
 KIP = 1000 * LB
 
@@ -86,7 +86,7 @@ def wind_us(x: dict[str, Any]) -> float | None:
     if q == "velocity pressure qz":
         kz = wind.exposure_factor(x["height_ft"] * FOOT, x["exposure"])
         ke = wind.elevation_factor(x["ground_elevation_ft"] * FOOT)
-        speed = x["basic_wind_speed_mph"] * wind.MPH
+        speed = x["basic_wind_speed_mph"] * MPH
         return wind.velocity_pressure(speed, kz, x["Kzt"], x["Kd"], ke) / PSF
     qh = x.get("velocity_pressure_qh_psf", 0.0) * PSF
     if q.startswith("component and cladding design pressure"):
@@ -112,7 +112,7 @@ def suction_on_stud(x: dict[str, Any]) -> float:
     way = "out" if "suction" in x["quantity"] else "in"
     zone, angle = x["wall_zone"], x["roof_angle_deg"]
     coefficient = wind.wall_coefficient(zone, way, wind.effective_area(length, gap), angle)
-    speed = x["basic_wind_speed_mph"] * wind.MPH
+    speed = x["basic_wind_speed_mph"] * MPH
     qh = wind.velocity_pressure(speed, x["Kz"], x["Kzt"], x["Kd"], x["Ke"])
     return wind.cladding_pressure(qh, coefficient) / PSF
 

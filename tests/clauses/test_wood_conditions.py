@@ -206,7 +206,7 @@ def test_the_end_post_takes_the_pattern_that_loads_it_most() -> None:
     past = 3.75 / 12
     assert live == pytest.approx(7 / 16 * 600 * 16 + 600 * past, rel=0.005)
     typed = 3 / 8 * 100 * 16 + 100 * past
-    assert typed < dead < 1.25 * typed, "and the beam itself, some 23 lb/ft"
+    assert typed < dead < 1.35 * typed, "and the beam itself, some 23 lb/ft, and the post"
     even = found.path.onto[post.id].live / 4.4482216
     assert even == pytest.approx(3 / 8 * 600 * 16 + 600 * past, rel=0.01), (
         "the way of loads itself carries even load"

@@ -117,7 +117,7 @@ def batch_of_one(w_plf: float, span_ft: float, size: str = "2x10") -> Batch:
         reference("DF-L", "No.2", section.nominal), "DF-L", "No.2", section.nominal
     )
     span = np.array([span_ft * 12 * INCH])
-    line = np.array([[0.2 * w_plf], [0.8 * w_plf], [0.0], [0.0]]) * PLF
+    line = np.array(list(Cases(0.2 * w_plf, 0.8 * w_plf)))[:, None] * PLF
     one = np.ones(1)
     combos = (Combination("D + L", Cases(1.0, 1.0, 0.0, 0.0), 1.0),)
     return Batch(

@@ -66,7 +66,7 @@ def test_a_sheet_for_each_kind_of_truss_lists_joints_and_pieces() -> None:
     assert len(sheets) == 2
     words = [m.text for m in sheets[1].block if isinstance(m, Label)]
     assert "Pieces" in words
-    assert any(w.strip().startswith("1:") and "sq in" in w for w in words)
+    assert any(w.strip().startswith("1:") and "in²" in w for w in words)
     assert any(w.startswith("9 alike") for w in words)
     drawn = [m.text for m in sheets[1].drawing if isinstance(m, Label)]
     assert "6 in 12" in drawn

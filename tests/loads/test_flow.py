@@ -145,7 +145,7 @@ def test_a_slab_between_two_walls_gives_each_half() -> None:
     walls = [("west", strip(0, 0, 100, 4000)), ("east", strip(5900, 0, 6000, 4000))]
     found = share_slab(slab(), Cases(0.006, 0.004, 0.0, 0.0), [], walls)
     by_wall = {k: total(p.forces for on, p in found if on == k) for k in ("west", "east")}
-    assert list(by_wall["west"]) == pytest.approx([0.006 * 12e6, 0.004 * 12e6, 0.0, 0.0])
+    assert list(by_wall["west"].down)[:4] == pytest.approx([0.006 * 12e6, 0.004 * 12e6, 0.0, 0.0])
     assert list(by_wall["east"]) == pytest.approx(list(by_wall["west"]))
 
 

@@ -30,7 +30,7 @@ def on_site(project: Project, snow: GroundSnow) -> Project:
 def test_a_roof_follows_the_ground_by_asce_7() -> None:
     """ASCE 7-16 7.3-1, figure 7.4-1a: 6 in 12 is 26.6°, under 30° a warm roof keeps all of it."""
     project = on_site(demo_project(), GroundSnow(40 * PSF, thermal=1.0))
-    roof = work_out(project).project.roofs[0]
+    roof = work_out(project).built.roofs[0]
     assert roof.snow == pytest.approx(0.7 * 40 * PSF, rel=1e-6)
     assert project.roofs[0].snow != roof.snow, "what was typed is kept"
 

@@ -28,7 +28,7 @@ def ways(checked: Checked) -> LoadWays:
 
 def test_all_that_comes_onto_the_soil_was_handed_there(checked: Checked, ways: LoadWays) -> None:
     for name, parcels in checked.path.points.items():
-        comes = sum(sum(p.forces) for p in parcels)
+        comes = sum(sum(p.forces.down) for p in parcels)
         handed = sum(ways.givers.get(name, {}).values())
         # What was typed on a piece itself is handed by nobody.
         assert handed <= comes + 1e-6
@@ -38,8 +38,8 @@ def test_all_that_comes_onto_the_soil_was_handed_there(checked: Checked, ways: L
 def test_what_spans_hands_on_its_reactions(checked: Checked, ways: LoadWays) -> None:
     for name, reactions in checked.path.reactions.items():
         given = sum(ways.takers.get(name, {}).values())
-        ends = sum(sum(e.forces) for e in checked.path.open_ends if e.source == name)
-        assert given + ends == pytest.approx(sum(sum(r) for r in reactions), abs=1e-6), name
+        ends = sum(sum(e.forces.down) for e in checked.path.open_ends if e.source == name)
+        assert given + ends == pytest.approx(sum(sum(r.down) for r in reactions), abs=1e-6), name
 
 
 def test_a_pad_takes_what_its_post_brings(checked: Checked, ways: LoadWays) -> None:

@@ -119,7 +119,7 @@ def _arrows(asked: Asked, system: System) -> list[Mark]:
     places: dict[int, float] = {}
     for p in asked.loaded.parcels:
         at = round(station(m, p.x, p.y) / 50)
-        places[at] = places.get(at, 0.0) + sum(p.forces)
+        places[at] = places.get(at, 0.0) + sum(p.forces.down)
     if not places:
         return []
     greatest = max(abs(f) for f in places.values()) or 1.0

@@ -106,7 +106,7 @@ class TrussKind(NamedTuple):
 
 def truss_kinds(checked: Checked) -> list[TrussKind]:
     """The kinds of trusses there are: each has a sheet of its own."""
-    records = {HostName("roof", r.id): r for r in checked.project.roofs}
+    records = {HostName("roof", r.id): r for r in checked.built.roofs}
     return [
         TrussKind(
             f"Truss {roof.placed[i].row} of {records[host].name}",

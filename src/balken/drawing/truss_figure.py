@@ -316,7 +316,7 @@ def _joint_note(joint: Joint, system: System) -> str:
 
 
 def _plate_area(area: float, system: System) -> str:
-    return f"{area / 645.16:.1f} sq in" if system == "us" else f"{area / 100:.0f} cm²"
+    return f"{area / 645.16:.1f} in²" if system == "us" else f"{area / 100:.0f} cm²"
 
 
 def _short(force: float, system: System) -> str:

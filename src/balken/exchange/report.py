@@ -7,7 +7,7 @@ from typing import Any
 
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.framing.member import Member
-from balken.model.cases import CASE_NAMES, SYMBOLS, Cases, total
+from balken.model.cases import CASE_NAMES, PRESSING, SYMBOLS, Cases, total
 from balken.model.grids import grid_ends
 from balken.model.project import (
     ROLE_WORDS,
@@ -88,7 +88,12 @@ def _reference(r: Reference) -> Document:
 
 
 def _by_symbol(amounts: Cases) -> Document:
-    return {SYMBOLS[name]: amount for name, amount in zip(CASE_NAMES, amounts)}
+    """Every case that presses, and what lifts where wind does."""
+    return {
+        SYMBOLS[name]: amount
+        for name, amount in zip(CASE_NAMES, amounts)
+        if amount or name in PRESSING
+    }
 
 
 def _grid_lines(project: Project) -> list[Document]:

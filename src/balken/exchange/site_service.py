@@ -1,5 +1,6 @@
-"""What a place asks for - frost, soil, snow on the ground - from a service that knows places: a small
-stand-in here, behind the face a real one would have. It may be slow, fail, or answer nonsense."""
+"""What a place asks for - frost, soil, snow on the ground, wind, earthquake - from a service that
+knows places: a small stand-in here, behind the face a real one would have. It may be slow, fail, or
+answer nonsense."""
 
 import math
 import time
@@ -11,7 +12,8 @@ import msgspec
 from balken.errors import BalkenError
 from balken.model.foundations import Site
 from balken.model.snow import GroundSnow
-from balken.units import INCH, KPA, PSF
+from balken.model.wind import Earthquake, Wind
+from balken.units import INCH, KPA, MPH, PSF
 
 
 class SiteError(BalkenError):
@@ -40,6 +42,11 @@ class SiteSheet(msgspec.Struct, frozen=True):
     """N/mm²."""
     ground_snow: float
     """N/mm²."""
+    wind_speed: float
+    """Mm/s, as the code of the place counts it."""
+    sds: float
+    sd1: float
+    """Of gravity; nothing where the ground does not shake."""
 
 
 class _Asked(msgspec.Struct, frozen=True):
@@ -52,6 +59,9 @@ ASKED: Final[dict[str, _Asked]] = {
     "frost_depth": _Asked("frost depth", 0.0, 3000.0),
     "soil_bearing": _Asked("soil bearing", 0.02, 5.0),
     "ground_snow": _Asked("snow on the ground", 0.0, 0.02),
+    "wind_speed": _Asked("wind speed", 10_000.0, 110_000.0),
+    "sds": _Asked("SDS of earthquake", 0.0, 3.0),
+    "sd1": _Asked("SD1 of earthquake", 0.0, 3.0),
 }
 """What is asked for, and between which limits an answer can be meant, mm and N/mm²."""
 
@@ -60,16 +70,25 @@ PLACES: Final[dict[str, dict[str, float]]] = {
         "frost_depth": 36 * INCH,
         "soil_bearing": 1500 * PSF,
         "ground_snow": 35 * PSF,
+        "wind_speed": 115 * MPH,
+        "sds": 0.30,
+        "sd1": 0.12,
     },
     "ferry quay": {
         "frost_depth": 600.0,
         "soil_bearing": 0.075,
         "ground_snow": 0.94 * KPA,
+        "wind_speed": 22_000.0,
+        "sds": 0.0,
+        "sd1": 0.0,
     },
     "high moor": {
         "frost_depth": 48 * INCH,
         "soil_bearing": 2000 * PSF,
         "ground_snow": 70 * PSF,
+        "wind_speed": 120 * MPH,
+        "sds": 0.55,
+        "sd1": 0.25,
     },
 }
 """Made-up places."""
@@ -102,7 +121,7 @@ def ask(service: SiteService, place: str) -> SiteSheet:
         answer = service.sheet(place)
     except OSError as error:
         raise SiteError(
-            f"The site service does not answer ({error}). Type frost, soil and snow yourself."
+            f"The site service does not answer ({error}). Type frost, soil, snow and wind yourself."
         ) from error
     except KeyError as error:
         raise SiteError(
@@ -132,10 +151,14 @@ def taken_in(site: Site, sheet: SiteSheet) -> Site:
     from msgspec.structs import replace
 
     snow = site.snow or GroundSnow(sheet.ground_snow)
+    wind = site.wind or Wind(sheet.wind_speed)
+    shakes = site.earthquake or Earthquake(sheet.sds, sheet.sd1)
     return replace(
         site,
         place=sheet.place,
         frost_depth=sheet.frost_depth,
         soil_bearing=sheet.soil_bearing,
         snow=replace(snow, ground=sheet.ground_snow),
+        wind=replace(wind, speed=sheet.wind_speed),
+        earthquake=replace(shakes, sds=sheet.sds, sd1=sheet.sd1) if sheet.sds else None,
     )

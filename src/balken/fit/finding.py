@@ -41,6 +41,7 @@ Kind = Literal[
     "slender",
     "fault",
     "open",
+    "wind",
 ]
 KIND_WORDS: Final[dict[str, str]] = {
     "gap": "Gap",
@@ -72,6 +73,7 @@ KIND_WORDS: Final[dict[str, str]] = {
     "fault": "Fault",
     "open": "Open work",
     "slender": "Slender",
+    "wind": "Wind",
 }
 
 

@@ -14,6 +14,7 @@ from balken.fit.path_findings import path_of_loads
 from balken.fit.roof_findings import roof_findings
 from balken.fit.storey_findings import columns, modules, through, wall_tops
 from balken.fit.unchecked_findings import unchecked_findings
+from balken.fit.wind_findings import wind_findings
 from balken.framing.hosts.divided_roofs import can_divide, divided
 from balken.framing.hosts.roof_bearing import bearings_of_roof
 from balken.geometry.plane import TOUCH
@@ -46,6 +47,7 @@ def findings(checked: Checked, recall: Recall | None = None) -> tuple[Finding, .
         over,
         unchecked_findings,
         path_of_loads,
+        wind_findings,
         stock,
         _lost,
         _unframed,

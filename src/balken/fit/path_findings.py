@@ -9,6 +9,7 @@ from balken.fit.member_findings import hanging
 from balken.fit.places import place_name
 from balken.geometry.plane import Point
 from balken.loads.path import BALANCE, SPECK, Beside
+from balken.model.cases import greatest_of, total
 from balken.model.names import (
     HostName,
     MemberName,
@@ -40,7 +41,7 @@ def _open_by_source(checked: Checked) -> dict[Rest, list[tuple[Point, float]]]:
     found: dict[Rest, list[tuple[Point, float]]] = {}
     for end in checked.path.open_ends:
         if end.source not in unsupported:
-            found.setdefault(end.source, []).append(((end.x, end.y), sum(end.forces)))
+            found.setdefault(end.source, []).append(((end.x, end.y), sum(end.forces.down)))
     return found
 
 
@@ -74,8 +75,8 @@ def _beside(checked: Checked, found: Beside) -> Finding:
     """Load on a floor or a roof that its members do not carry, or carry twice."""
     project = checked.project
     name = getattr(host_record(project, found.host), "name", in_words(found.host))
-    force, area = abs(math.fsum(found.forces)), format_area(abs(found.area), project.system)
-    if math.fsum(found.forces) > 0:
+    force, area = abs(math.fsum(found.forces.down)), format_area(abs(found.area), project.system)
+    if math.fsum(found.forces.down) > 0:
         words = (
             f"{name}: {_force(force, project.system)} lie on {area} that none of its members"
             " carries."
@@ -106,22 +107,21 @@ def _lost_on_the_way(checked: Checked) -> Iterable[Finding]:
     """What comes into the soil or ends in the open must be what was applied, less what lies beside
     the members."""
     path = checked.path
-    ended = math.fsum(
-        math.fsum(f)
-        for f in (
+    ended = total(
+        (
             *path.soil.values(),
             *(e.forces for e in path.open_ends),
             *(b.forces for b in path.beside),
         )
     )
-    short = math.fsum(path.applied) - ended
-    if abs(short) > max(SPECK, BALANCE * math.fsum(path.applied)):
+    short = path.applied - ended
+    if greatest_of(short) > max(SPECK, BALANCE * greatest_of(path.applied)):
         yield Finding(
             "load path",
             "whole building",
-            abs(short),
+            greatest_of(short),
             "N",
-            f"{_force(abs(short), checked.project.system)} of the applied load are not found again"
+            f"{_force(greatest_of(short), checked.project.system)} of the applied load are not found again"
             " in the soil."
             " Something in the building cannot be followed; do not build on these loads.",
             None,

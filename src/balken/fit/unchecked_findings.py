@@ -61,8 +61,8 @@ def _walls(checked: Checked) -> Iterable[Finding]:
     laden = [w for w in project.walls if checked.path.onto.get(HostName("wall", w.id))]
     if not laden:
         return
-    most = max(laden, key=lambda w: sum(checked.path.onto[HostName("wall", w.id)]))
-    force = format_force(sum(checked.path.onto[HostName("wall", most.id)]), project.system)
+    most = max(laden, key=lambda w: sum(checked.path.onto[HostName("wall", w.id)].down))
+    force = format_force(sum(checked.path.onto[HostName("wall", most.id)].down), project.system)
     more = f" and {len(laden) - 1} more" if len(laden) > 1 else ""
     yield Finding(
         "unchecked",

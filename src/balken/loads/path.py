@@ -15,6 +15,7 @@ import shapely
 from msgspec.structs import replace
 
 from balken.framing import kinds
+from balken.framing.beams.fitting import weight_of
 from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.member import Bearings, Member, Part
 from balken.framing.pieces import polygons_of
@@ -24,8 +25,10 @@ from balken.geometry.roof_lines import measures
 from balken.loads.flow import PIECE, Flow, face_area, slab_area
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.model.cases import NOTHING, Cases, greatest_of, total
+from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
 from balken.model.names import HostName, MemberName, Rest
+from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import Host, Project, host_records
 from balken.model.roofs import RoofArea
 from balken.model.walls import straightened
@@ -98,7 +101,9 @@ def area_loads(record: Host | None, slope: float = 0.0) -> Cases:
     lies on the slope. Nothing of other hosts."""
     if isinstance(record, RoofArea):
         dead = record.dead * math.hypot(1.0, slope)
-        return Cases(dead, roof_live=record.live, snow=record.snow)
+        lifts = record.trusses.uplift if record.framing == "trusses" else 0.0
+        lifts = lifts if record.uplift is None else record.uplift
+        return Cases(dead, roof_live=record.live, snow=record.snow, uplift=-lifts)
     if isinstance(record, FloorArea):
         return Cases(record.dead, record.live)
     return NOTHING
@@ -117,7 +122,7 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
     flow.ends += _on_members_that_hand_nothing_on(
         structure, flow, lambda m: area_loads(records.get(m.host), m.carrier.slope)
     )
-    on_areas = _on_areas(whole, structure)
+    on_areas = loads_on_areas(whole, structure)
     return LoadPath(
         _applied(whole, structure, own, on_areas),
         tuple(_beside(whole, structure, on_areas)),
@@ -150,13 +155,15 @@ def _on_members_that_hand_nothing_on(
                 yield OpenEnd(m.id, *place_of(m), forces)
 
 
-class _OnArea(NamedTuple):
+class OnArea(NamedTuple):
+    """What lies on a floor or a roof: its plan area, mm², and forces, N."""
+
     host: HostName
     plan: float
     forces: Cases
 
 
-def _on_areas(project: Project, structure: Structure) -> list[_OnArea]:
+def loads_on_areas(project: Project, structure: Structure) -> list[OnArea]:
     """What lies on each floor and roof by its outline alone, framed or not; a slab takes all
     that lies on it."""
     found = []
@@ -165,7 +172,7 @@ def _on_areas(project: Project, structure: Structure) -> list[_OnArea]:
         if bearings:
             host = HostName("floor", floor.id)
             area = floor_area(structure, floor, bearings)
-            found.append(_OnArea(host, area, area_loads(floor) * area))
+            found.append(OnArea(host, area, area_loads(floor) * area))
     for roof in project.roofs:
         host = HostName("roof", roof.id)
         shape = structure.roofs.get(host)
@@ -173,7 +180,7 @@ def _on_areas(project: Project, structure: Structure) -> list[_OnArea]:
             size = measures(shape.roof)
             loads = area_loads(roof)
             found.append(
-                _OnArea(
+                OnArea(
                     host,
                     size.plan,
                     Cases(loads.dead * size.true) + loads.variable * size.plan,
@@ -182,7 +189,7 @@ def _on_areas(project: Project, structure: Structure) -> list[_OnArea]:
     return found
 
 
-def _beside(project: Project, structure: Structure, on_areas: list[_OnArea]) -> Iterable[Beside]:
+def _beside(project: Project, structure: Structure, on_areas: list[OnArea]) -> Iterable[Beside]:
     """Compare what lies on each floor and roof with what its members carry of it."""
     slabs, records = {m.host for m in structure.of(kinds.FLOOR_SLAB)}, host_records(project)
     carried: dict[HostName, list[Cases]] = {}
@@ -267,15 +274,20 @@ def _lies_on(m: Member, below: Member) -> bool:
 
 
 def _own_loads(project: Project, structure: Structure) -> Iterable[tuple[MemberName, Parcel]]:
-    """The weight of all concrete, counted once, and what was typed along foundations and on
+    """The weight of all concrete, counted once, and of posts, and what was typed along foundations and on
     posts, pads and piers."""
     along = {HostName("run", r.id): r.loads for r in project.runs if r.loads}
     on_posts = {HostName("support", s.id): s.loads for s in project.point_supports if s.loads}
+    sections = sections_of(project.system, project.products)
     heavy = [kind for kind in kinds.CONCRETE if kind is not kinds.FLOOR_SLAB]
     for m in structure.of(*heavy, kinds.POST):
         if m.material == "concrete":
             weight = Cases(structure.volume(m) * project.site.concrete)
             yield from ((m.id, p) for p in _weight(m, weight))
+        elif m.kind is kinds.POST and not on_posts.get(m.host, NOTHING).dead:
+            known = sections.get(m.section)
+            weigh = weight_of(known) * m.length if known else m.solid.volume * WOOD_WEIGHT
+            yield m.id, _whole(m, Cases(weigh))
         if m.host in along and m.kind.under_walls:
             typed = along[m.host] * m.length
             yield from ((m.id, p) for p in _in_pieces(m, typed, m.host))
@@ -309,7 +321,7 @@ def _applied(
     project: Project,
     structure: Structure,
     own: list[tuple[MemberName, Parcel]],
-    on_areas: list[_OnArea],
+    on_areas: list[OnArea],
 ) -> Cases:
     """Add up what is applied from the records alone: outlines times loads, walls and concrete by
     their volume."""

@@ -31,10 +31,10 @@ def ways_of(path: LoadPath) -> LoadWays:
 
 def _handings(path: LoadPath) -> Iterator[tuple[Rest, Rest, float]]:
     for giver, taker, forces in path.handed:
-        yield giver, taker, sum(forces)
+        yield giver, taker, sum(forces.down)
     for taker, parcels in path.handed_parts:
         for p in parcels:
-            yield p.source, taker, sum(p.forces)
+            yield p.source, taker, sum(p.forces.down)
 
 
 def sits_on(ways: LoadWays, name: Rest) -> dict[Rest, float]:

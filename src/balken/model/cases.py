@@ -21,6 +21,8 @@ class Cases(Record, frozen=True):
     """On floors."""
     roof_live: Load = 0.0
     snow: Load = 0.0
+    uplift: Load = 0.0
+    """Of wind on roofs: it acts upward and is less than nothing."""
 
     def __iter__(self) -> Iterator[float]:
         return iter(astuple(self))
@@ -47,6 +49,11 @@ class Cases(Record, frozen=True):
         return float(sum(f * a for f, a in zip(astuple(factors), astuple(self))))
 
     @property
+    def down(self) -> "Cases":
+        """What presses: all but the uplift."""
+        return Cases(self.dead, self.live, self.roof_live, self.snow)
+
+    @property
     def variable(self) -> "Cases":
         """What may be there or not: all but the dead load."""
         return Cases(0.0, *astuple(self)[1:])
@@ -58,8 +65,16 @@ CASE_NAMES: Final = Cases.__struct_fields__
 CASE_COUNT: Final = len(CASE_NAMES)
 DEAD: Final = CASE_NAMES.index("dead")
 """Row of arrays."""
-CASE_WORDS: Final = {"dead": "dead", "live": "live", "roof_live": "roof live", "snow": "snow"}
-SYMBOLS: Final = {"dead": "D", "live": "L", "roof_live": "Lr", "snow": "S"}
+PRESSING: Final = tuple(n for n in CASE_NAMES if n != "uplift")
+"""The cases that press down: those that are typed on what stands."""
+CASE_WORDS: Final = {
+    "dead": "dead",
+    "live": "live",
+    "roof_live": "roof live",
+    "snow": "snow",
+    "uplift": "uplift of wind",
+}
+SYMBOLS: Final = {"dead": "D", "live": "L", "roof_live": "Lr", "snow": "S", "uplift": "W"}
 """As combinations are written (ASCE 7-16 2.2)."""
 
 

@@ -22,6 +22,7 @@ from balken.model.record import (
     Size,
 )
 from balken.model.snow import GroundSnow
+from balken.model.wind import Earthquake, Wind
 from balken.units import FOOT, INCH, PCF, PSF, PSI, System
 
 FoundationKind = Literal["strip", "basement", "slab", "slab edge", "grade beam"]
@@ -201,6 +202,13 @@ class Site(Record, frozen=True):
     """What the site sheet was asked for."""
     snow: GroundSnow | None = None
     """On the ground; None where roofs have what is typed for each."""
+    wind: Wind | None = None
+    """None where it is not counted."""
+    earthquake: Earthquake | None = None
+    """None where it is not counted."""
+    diaphragms: Literal["by areas", "stiff"] = "by areas"
+    """How floors and roofs hand on what pushes them sideways: to each line of walls what lies
+    nearest to it, or by how stiff the lines are."""
 
 
 def walls_on(run: FoundationRun) -> tuple[str, ...]:

@@ -134,7 +134,7 @@ class PointSupport(Record, frozen=True):
     thickness: Reach = 0.0
     """Of a pad, hung below its top level; nothing for what lies between its two levels."""
     loads: Cases = NOTHING
-    """Typed load of what stands on it, N."""
+    """Typed load of what stands on it, N; a typed dead load has the post's own weight in it."""
     uplift: Reach = 0.0
     """Wind that lifts it, N."""
     moments: tuple[Load, Load] = (0.0, 0.0)

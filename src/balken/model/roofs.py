@@ -234,6 +234,8 @@ class RoofArea(Record, frozen=True):
     trusses: Trusses = Trusses()
     openings: Annotated[tuple[RoofOpening, ...], Meta(max_length=100)] = ()
     snow_from: Literal["typed", "site"] = "typed"
+    uplift: AreaLoad | None = None
+    """Of wind, on the plan, N/mm²; by the wind of the site where empty."""
     service: ServiceClass | None = None
     """Of the air round it; the usual one of its kind where empty."""
 

@@ -108,6 +108,8 @@ class Wall(Record, frozen=True):
     bulge: Annotated[float, Meta(ge=-1.0, le=1.0)] = 0.0
     """Curve of the wall's line: the tangent of a quarter of the angle it turns through, to the left
     positive."""
+    braces: bool | None = None
+    """Whether it holds the building against wind and earthquake; outside walls do where empty."""
 
 
 def wall_length(item: Wall) -> float:

@@ -3,7 +3,7 @@ alike."""
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import NamedTuple
+from typing import Final, NamedTuple
 
 from msgspec.structs import replace
 
@@ -11,12 +11,15 @@ from balken.exchange.files import FileConflict, FileError, short
 from balken.exchange.native import SUFFIX, load, save
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
+from balken.model.edits import set_site
 from balken.model.project import Project
+from balken.model.wind import Earthquake, Wind
 from balken.progress import Tell, unheard
 from balken.recall import Recall, remembering
 from balken.session.history import History, record, redo, undo
 from balken.session.journal import Journal, Left, digest_of, forget, left_for, new_identity
 from balken.site.proposals import propose_structure
+from balken.units import MPH
 from balken.works.building import Checked, work_out
 from balken.works.column import follow
 from balken.works.settling import settle
@@ -284,6 +287,10 @@ def begin(
     return settle(project), said
 
 
+DEMO_WIND: Final = Wind(115 * MPH, exposure="B")
+DEMO_SHAKES: Final = Earthquake(sds=0.3, sd1=0.12)
+
+
 def demo_project() -> Project:
-    """The invented demo building."""
-    return begin(DEMO)[0]
+    """The invented demo building, in a made-up wind."""
+    return set_site(begin(DEMO)[0], wind=DEMO_WIND, earthquake=DEMO_SHAKES)

@@ -58,7 +58,8 @@ def bakehouse(first: Project) -> Project:
         for j in range(-2, 11)
     ]
     project = set_spots(first, spots)
-    project = set_run(set_site(project, frost_depth=24 * INCH), "G1", footing_width=24 * INCH)
+    project = set_site(project, frost_depth=24 * INCH)
+    project = set_run(project, "G1", footing_width=24 * INCH)
     project = move_level(project, "FB", -66 * INCH)
     project = move_level(project, "FT", -56 * INCH)
     project = move_level(project, "GR", HIGH)

@@ -40,6 +40,7 @@ from balken.model.roofs import Trusses
 from balken.model.usual import WOOD
 from balken.model.wall_catalogue import first_build_ups
 from balken.model.walls import arc_points
+from balken.model.wind import Wind
 from balken.units import KPA
 
 ALONG: Final = (5400.0, 7200.0, 7200.0, 4800.0)
@@ -59,11 +60,12 @@ PITCH: Final = 25.0
 JOIST: Final = "38x235"
 DECK: Final = 19.0
 SLAB: Final = 260.0
+WIND: Final = Wind(22_000.0, terrain="III")
 
 
 def ferry_hall() -> Project:
     """The ferry hall."""
-    project = set_site(empty_building("Ferry hall", "metric"), frost_depth=600.0)
+    project = set_site(empty_building("Ferry hall", "metric"), frost_depth=600.0, wind=WIND)
     project, keys = _levels(project)
     project = straight_grid(
         project, (0.0, 0.0), 0.0, ALONG, ACROSS, LabelRule("numbers"), LabelRule("letters"), "Hall"

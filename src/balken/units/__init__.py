@@ -8,6 +8,7 @@ from balken.units.quantity import (
     KPA,
     LB,
     LBFT,
+    MPH,
     PCF,
     PLF,
     PSF,
@@ -18,6 +19,7 @@ from balken.units.quantity import (
     format_force,
     format_line_load,
     format_moment,
+    format_speed,
     format_stress,
     format_volume,
     parse_area_load,
@@ -25,6 +27,7 @@ from balken.units.quantity import (
     parse_line_load,
     parse_moment,
     parse_soil_bearing,
+    parse_speed,
 )
 from balken.units.runs import parse_angles, parse_runs
 from balken.units.system import System
@@ -35,6 +38,7 @@ __all__ = [
     "KPA",
     "LB",
     "LBFT",
+    "MPH",
     "PCF",
     "PLF",
     "PSF",
@@ -51,6 +55,7 @@ __all__ = [
     "format_moment",
     "format_run",
     "format_spacing",
+    "format_speed",
     "format_stress",
     "format_volume",
     "parse_angle",
@@ -63,4 +68,5 @@ __all__ = [
     "parse_number",
     "parse_runs",
     "parse_soil_bearing",
+    "parse_speed",
 ]

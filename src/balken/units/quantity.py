@@ -28,6 +28,9 @@ LBFT: Final = LB * FOOT
 KPA: Final = 1e-3
 """One kPa (kN/m²) in N/mm²."""
 
+MPH: Final = 447.04
+"""One mile per hour in mm/s."""
+
 HEAVIEST: Final = 100 * KPA
 """The heaviest area load anybody may type: 100 kN/m², about 2,090 psf."""
 HARDEST: Final = 20_000 * KPA
@@ -118,6 +121,16 @@ def parse_force(text: str, system: System) -> float:
     return _with_unit(text, units, LB if system == "us" else 1000.0)
 
 
+def parse_speed(text: str, system: System) -> float:
+    """Read the speed of wind in mph or m/s as mm/s; a bare number is one or the other by system.
+
+    Raises:
+        NumberError: no number; says what was typed.
+    """
+    units = {"mph": MPH, "km/h": 1000 / 3.6, "m/s": 1000.0}
+    return _with_unit(text, units, MPH if system == "us" else 1000.0)
+
+
 def parse_moment(text: str, system: System) -> float:
     """Read a moment in lb·ft or kN·m as N mm; a bare number is one or the other by system.
 
@@ -156,6 +169,11 @@ def format_force(value: float, system: System) -> str:
         pounds = value / LB
         return f"{pounds / 1000:,.1f} kip" if abs(pounds) >= 20_000 else f"{pounds:,.0f} lb"
     return f"{value / 1000:,.2f} kN"
+
+
+def format_speed(value: float, system: System) -> str:
+    """Write a speed of wind, mm/s, in mph or m/s."""
+    return f"{value / MPH:.0f} mph" if system == "us" else f"{value / 1000:.1f} m/s"
 
 
 def format_moment(value: float, system: System) -> str:

@@ -15,6 +15,8 @@ from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath
 from balken.loads.roof_snow import with_snow_of_site
+from balken.loads.roof_wind import with_wind_of_site
+from balken.loads.sideways import Storey
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.recall import Recall, remembering
@@ -22,9 +24,11 @@ from balken.works.by_kind import CHECKS, Asked, checks_by_kind
 from balken.works.carrying import (
     check_carrying,
 )
+from balken.works.held_down import Strap, straps
 from balken.works.leaving_out import worked_out_in_part
 from balken.works.rounds import around_of, in_rounds
 from balken.works.side_by_side import check_side_by_side
+from balken.works.sideways import sideways_of
 from balken.works.sizes import softest
 from balken.works.terms import beneath_of, terms_of
 from balken.works.trusses import check_truss_roofs
@@ -42,11 +46,16 @@ class Checked(msgspec.Struct, frozen=True):
     carrying: dict[MemberName, Answer]
     """Members that carry more than their strip of floor."""
     built: Project
-    """The project with every beam cut from what was chosen for it."""
+    """The project with every beam cut from what was chosen for it, and what comes to its roofs from
+    the snow and the wind of the site."""
     used: dict[MemberName, tuple[float, str]]
     """Utilisation and governing check per member that has checks."""
     trusses: dict[HostName, TrussRoof] = {}
     """Roofs of trusses, by their host's name."""
+    sideways: tuple[Storey, ...] = ()
+    """What wind and earthquake ask of each storey, where they are typed."""
+    straps: tuple[Strap, ...] = ()
+    """What the wind lifts, and must be held down."""
 
 
 def work_out(project: Project, recall: Recall | None = None) -> Checked:
@@ -63,8 +72,8 @@ def work_out(project: Project, recall: Recall | None = None) -> Checked:
 
 
 def _whole(project: Project) -> Checked:
-    project = with_snow_of_site(project)
-    built, sizes, structure, path = in_rounds(project)
+    loaded = with_wind_of_site(with_snow_of_site(project))
+    built, sizes, structure, path = in_rounds(loaded)
     around = around_of(built, structure, sizes)
     carrying = check_carrying(built, structure, path, around)
     hosts = check_side_by_side(built, structure, sizes, carrying, around)
@@ -80,7 +89,19 @@ def _whole(project: Project) -> Checked:
         for extra in checks_by_kind(asked, member):
             if member.id not in used or extra.ratio > used[member.id][0]:
                 used[member.id] = (extra.ratio, extra.name)
-    return Checked(project, sizes, structure, path, hosts, carrying, built, used, trusses)
+    return Checked(
+        project,
+        sizes,
+        structure,
+        path,
+        hosts,
+        carrying,
+        built,
+        used,
+        trusses,
+        sideways_of(built, structure),
+        straps(project.code, structure, path),
+    )
 
 
 def _trusses(

@@ -123,8 +123,9 @@ HINTS = (
     ),
     (
         "Wind and earthquake",
-        "Wind and earthquake are not counted yet: see what is not checked.",
-        "lateral sideways seismic bracing shear uplift",
+        "Wind and earthquake are typed under Site, in the slip of the foundation; what they ask of a"
+        " wall is in the wall’s slip.",
+        "lateral sideways seismic bracing shear uplift storm speed exposure",
     ),
     (
         "Bars in concrete",

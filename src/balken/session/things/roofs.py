@@ -1,7 +1,7 @@
 """A roof: its shape, its sides, what frames it, its measures."""
 
 from functools import partial
-from typing import Any
+from typing import Any, Final
 
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
@@ -9,6 +9,7 @@ from balken.framing.hosts.divided_roofs import can_divide, divided
 from balken.framing.roofs.shape import Edge, RoofShape, soffit_area
 from balken.geometry.roof_lines import measures
 from balken.loads.roof_snow import CLAUSE, ON_ROOF, flattest
+from balken.loads.wind import WIND
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.roofs import set_roof, set_side
 from balken.model.names import HostName, as_host
@@ -184,6 +185,9 @@ def _held_fields(desk: Desk, roof: RoofArea) -> Rows:
     yield from limit_rows(desk, roof, hold)
 
 
+BY_SITE: Final = "by the site’s wind"
+"""What stands in the field of the wind that lifts a roof where none is typed."""
+
 LOADS = (
     ("snow", "snow", "snow load"),
     ("roof live", "live", "roof live load"),
@@ -216,12 +220,34 @@ def _load_fields(desk: Desk, roof: RoofArea) -> Rows:
         yield Field(name, format_area_load(getattr(roof, field), system), change)
 
 
+def _wind_field(desk: Desk, roof: RoofArea) -> Rows:
+    """What the wind lifts: by the site's wind where nothing is typed."""
+    system = desk.system
+    found = next((r for r in desk.checked.built.roofs if r.id == roof.id), roof)
+    by_site = roof.uplift is None and found.uplift is not None
+
+    def change(text: str) -> object:
+        emptied = text.strip().lower() in ("", BY_SITE)
+        value = None if emptied else parse_area_load(text, system)
+        return desk.edit("uplift", lambda p: set_roof(p, roof.id, uplift=value))
+
+    yield Field(
+        "wind lifts",
+        BY_SITE if roof.uplift is None else format_area_load(roof.uplift, system),
+        change,
+    )
+    if by_site and found.uplift is not None:
+        clause = WIND[desk.project.code].clause
+        yield Fact("which is", f"{format_area_load(found.uplift, system)} of plan, {clause}")
+
+
 def roof_slip(desk: Desk, roof: RoofArea) -> Rows:
     """What a roof is framed of, and its fields."""
     yield from summary(desk, HostName("roof", roof.id))
     yield from fields(desk, roof)
     yield from _held_fields(desk, roof)
     yield from _load_fields(desk, roof)
+    yield from _wind_field(desk, roof)
 
 
 def _one(desk: Desk, key: str) -> Rows:

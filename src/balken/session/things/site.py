@@ -16,6 +16,7 @@ from balken.model.record import Code
 from balken.model.snow import GroundSnow
 from balken.session.desk import Desk
 from balken.session.rows import Fact, Field, Heading, Line, Options, Rows, Title
+from balken.session.things.site_wind import wind_rows
 from balken.units import PCF, format_area_load, format_length, format_run, parse_length
 from balken.units.number import parse_number
 from balken.units.quantity import parse_area_load, parse_soil_bearing
@@ -88,6 +89,7 @@ def site(desk: Desk) -> Rows:
     )
     yield from _wall_weight(desk)
     yield from _snow(desk)
+    yield from wind_rows(desk)
 
 
 def _snow(desk: Desk) -> Rows:
@@ -147,7 +149,7 @@ def _ask_for_place(desk: Desk, text: str) -> None:
 def _take_sheet(desk: Desk, sheet: SiteSheet) -> None:
     """Take in what the service says; roofs go on with what is typed for them until told."""
     desk.edit("site sheet", lambda p: checked(p, site=taken_in(p.site, sheet)))
-    desk.say(f"{sheet.place}: frost, soil and snow on the ground are those of the site service.")
+    desk.say(f"{sheet.place}: frost, soil, snow and wind are those of the site service.")
 
 
 def _ask_of_code(desk: Desk, code: Code) -> None:

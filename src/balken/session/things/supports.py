@@ -80,7 +80,7 @@ def _post(desk: Desk, item: PointSupport) -> Rows:
     )
     forces = checked.path.onto.get(member.id)
     if forces:
-        yield Fact("carries", format_force(sum(forces), project.system))
+        yield Fact("carries", format_force(sum(forces.down), project.system))
     checks = checks_of(checked, member)
     if checks:
         yield Heading("Checks", checks[0].combination)

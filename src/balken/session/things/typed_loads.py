@@ -5,7 +5,7 @@ from functools import partial
 
 from msgspec.structs import replace
 
-from balken.model.cases import CASE_NAMES, CASE_WORDS, Cases
+from balken.model.cases import CASE_WORDS, PRESSING, Cases
 from balken.model.edits import set_run
 from balken.model.foundations import FoundationRun
 from balken.model.project import Project
@@ -32,7 +32,7 @@ def load_fields(
 ) -> Rows:
     """A field for the load of each case; `put` takes the project and all the loads anew."""
     system = desk.system
-    for case, amount in zip(CASE_NAMES, loads):
+    for case, amount in zip(PRESSING, loads):
 
         def change(text: str, case: str = case) -> object:
             changed = replace(loads, **{case: read(text, system)})

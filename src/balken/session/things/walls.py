@@ -46,6 +46,7 @@ from balken.session.rows import (
 )
 from balken.session.things.fields import level_options, various
 from balken.session.things.load_way import load_way
+from balken.session.things.site_wind import wall_rows
 from balken.units import format_force, format_length, format_run, parse_length
 from balken.works.building import Checked
 
@@ -128,6 +129,8 @@ def _one(desk: Desk, name: Name) -> Rows:
     yield Line(
         "Walls over and under it move along; a minus moves it right.", quiet=True, small=True
     )
+    ways = [("by rule: outside walls do", None), ("yes", True), ("no", False)]
+    yield Options("braces", ways, item.braces, lambda v: edit("whether a wall braces", braces=v))
     yield from _over(desk, item)
     yield from _facts(desk, item)
 
@@ -187,10 +190,11 @@ def _facts(desk: Desk, item: Wall) -> Rows:
             ", ".join(
                 f"{format_force(f, system)} {CASE_WORDS[c]}"
                 for c, f in zip(CASE_NAMES, taken)
-                if f > 1
+                if abs(f) > 1
             ),
         )
     yield from load_way(desk, HostName("wall", item.id))
+    yield from wall_rows(desk, item.id)
     for hole in item.openings:
         size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
         yield Link(

@@ -2,9 +2,10 @@
 pressures N/mm²."""
 
 import math
-from typing import Final, Literal, NamedTuple
+from typing import Final, NamedTuple
 
-Terrain = Literal["0", "I", "II", "III", "IV"]
+from balken.model.wind import Terrain
+
 AIR: Final = 1.25
 """kg/m³ (4.5)."""
 

@@ -4,11 +4,8 @@ buildings. Lengths mm, pressures N/mm²."""
 import math
 from typing import Final, Literal, NamedTuple
 
-from balken.units import FOOT, PSF
-
-Exposure = Literal["B", "C", "D"]
-MPH: Final = 447.04
-"""Millimetres a second."""
+from balken.model.wind import Exposure
+from balken.units import FOOT, MPH, PSF
 
 
 class _Terrain(NamedTuple):

@@ -1,0 +1,158 @@
+"""Wind and earthquake of the site: how strong, and what they ask of each storey."""
+
+from functools import partial
+from typing import Any, Final, get_args
+
+from msgspec.structs import replace
+
+from balken.fit.wind_findings import compass
+from balken.loads.sideways import Storey
+from balken.loads.wind import WIND
+from balken.model.edits import set_site
+from balken.model.edits.common import checked
+from balken.model.wind import Earthquake, Exposure, Terrain, Wind
+from balken.session.desk import Desk
+from balken.session.rows import Fact, Field, Heading, Line, Options, Rows
+from balken.units import System, format_force, format_length, format_speed, parse_speed
+from balken.units.number import parse_number
+from balken.works.held_down import worst_by_host
+
+NONE: Final = "none typed"
+
+
+def wind_rows(desk: Desk) -> Rows:
+    """What is known of wind and earthquake, and what they come to."""
+    yield Heading("Wind")
+    yield from _wind(desk)
+    if desk.project.code == "us":
+        yield Heading("Earthquake")
+        yield from _earthquake(desk)
+    yield from _asked(desk)
+
+
+def _wind(desk: Desk) -> Rows:
+    system, wind = desk.system, desk.project.site.wind
+
+    def speed(text: str) -> object:
+        if text.strip().lower() in ("", NONE):
+            return _put(desk, "wind", None)
+        found = parse_speed(text, system)
+        return _put(desk, "wind", replace(wind, speed=found) if wind else Wind(found))
+
+    yield Field(
+        "wind speed",
+        format_speed(wind.speed, system) if wind else NONE,
+        speed,
+        example="115 mph" if system == "us" else "24 m/s",
+    )
+    if wind is None:
+        return
+    if desk.project.code == "us":
+        yield _choice(desk, wind, "exposure", "exposure", [(x, x) for x in get_args(Exposure)])
+    else:
+        yield _choice(desk, wind, "terrain", "terrain", [(x, x) for x in get_args(Terrain)])
+    factor = "topography Kzt" if desk.project.code == "us" else "orography c0"
+    yield Field(
+        factor,
+        f"{wind.topography:g}",
+        lambda t: _put(desk, "wind", replace(wind, topography=parse_number(t))),
+    )
+    yield _choice(desk, wind, "building is", "enclosed", [("enclosed", True), ("part open", False)])
+
+
+def _earthquake(desk: Desk) -> Rows:
+    shake = desk.project.site.earthquake
+
+    def change(field: str, text: str) -> object:
+        if field == "sds" and text.strip().lower() in ("", NONE):
+            return _put(desk, "earthquake", None)
+        value = parse_number(text)
+        # S_D1 is rarely more than S_DS; until it is typed it is taken as large.
+        now = replace(shake, **{field: value}) if shake else Earthquake(value, value)
+        return _put(desk, "earthquake", now)
+
+    yield Field("SDS", f"{shake.sds:g}" if shake else NONE, partial(change, "sds"))
+    if shake is None:
+        return
+    for name, field in (("SD1", "sd1"), ("S1", "s1"), ("R", "response"), ("Ie", "importance")):
+        yield Field(name, f"{getattr(shake, field):g}", partial(change, field))
+
+
+def _put(desk: Desk, field: str, value: Wind | Earthquake | None) -> object:
+    return desk.edit(
+        f"{field} of the site", lambda p: checked(p, site=replace(p.site, **{field: value}))
+    )
+
+
+def _choice(
+    desk: Desk, wind: Wind, name: str, field: str, values: list[tuple[str, Any]]
+) -> Options:
+    return Options(
+        name,
+        values,
+        getattr(wind, field),
+        lambda v: _put(desk, "wind", replace(wind, **{field: v})),
+    )
+
+
+def _asked(desk: Desk) -> Rows:
+    """What comes to each storey, and what of the building must be held down."""
+    site, system = desk.project.site, desk.system
+    if site.wind is None and site.earthquake is None:
+        return
+    yield Heading("Sideways")
+    yield Options(
+        "floors hand on",
+        [("by areas", "by areas"), ("as stiff plates", "stiff")],
+        site.diaphragms,
+        lambda v: desk.edit("how floors hand on", partial(set_site, diaphragms=v)),
+    )
+    for storey in desk.checked.sideways:
+        yield Fact(
+            f"to {format_length(storey.top, system)}",
+            f"{compass(storey.way)}: {push_words(storey.wind, storey.quake, system)}",
+        )
+    yield Line("Before any factor; each wall’s share is in its slip.", quiet=True, small=True)
+    yield from _held(desk, system)
+
+
+def push_words(wind: float, quake: float, system: System) -> str:
+    """What wind and earthquake push, in words."""
+    found = [f"wind {format_force(wind, system)}"] if wind else []
+    found += [f"earthquake {format_force(quake, system)}"] if quake else []
+    return ", ".join(found) or "nothing"
+
+
+def _held(desk: Desk, system: System) -> Rows:
+    straps = desk.checked.straps
+    if not straps:
+        yield Fact("straps", "dead load holds everything down")
+        return
+    names = {r.id: r.name for r in desk.project.roofs}
+    yield Heading("Held down against wind")
+    for host, strap in worst_by_host(straps).items():
+        if host.kind == "roof":
+            count = sum(s.what.host == host for s in straps if hasattr(s.what, "host"))
+            force = format_force(strap.force, system)
+            yield Fact(names.get(host.key, host.key), f"{count} ends, up to {force} each")
+    yield Line(f"{WIND[desk.project.code].holding_words}.", quiet=True, small=True)
+
+
+def wall_rows(desk: Desk, key: str) -> Rows:
+    """What wind and earthquake ask of a wall: its line's force along it, and what lifts it."""
+    system, found = desk.system, list(_lines_of(desk.checked.sideways, key))
+    lifted = [s for s in desk.checked.straps if str(s.what) == f"wall:{key}"]
+    if not found and not lifted:
+        return
+    yield Heading("Wind and earthquake")
+    for others, wind, quake in found:
+        beside = f" with {others} more" if others else ""
+        yield Fact("along its line", push_words(wind, quake, system) + beside)
+    for strap in lifted:
+        force = format_force(strap.force, system)
+        yield Fact("lifts", f"{force} beyond {WIND[desk.project.code].holding_words}")
+
+
+def _lines_of(sideways: tuple[Storey, ...], key: str) -> list[tuple[int, float, float]]:
+    lines = [x for storey in sideways for x in storey.lines]
+    return [(len(x.walls) - 1, x.wind, x.quake) for x in lines if key in x.walls]
