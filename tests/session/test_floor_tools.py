@@ -26,7 +26,7 @@ class Table:
 
     def __init__(self, project: Project, level: str, **kit: object) -> None:
         self.project, self.base, self.top, self.chosen = project, "L1", "P1", ()
-        self.floor_level = level
+        self.floor_level = self.load_level = level
         self.kit = msgspec.structs.replace(Kit(), **kit)
         self.said: list[str] = []
         self.key: Any = None

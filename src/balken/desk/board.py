@@ -32,10 +32,10 @@ from balken.works.building import Checked
 
 ABOUT = {
     "ground": ("step", "run", "support"),
-    "walls": ("opening", "wall", "support"),
-    "floor": ("hole", "floor", "beam", "bay", "support"),
-    "ceiling": ("hole", "floor", "beam", "bay"),
-    "roof": ("skylight", "roof", "side"),
+    "walls": ("load", "opening", "wall", "support"),
+    "floor": ("load", "hole", "floor", "beam", "bay", "support"),
+    "ceiling": ("load", "hole", "floor", "beam", "bay"),
+    "roof": ("load", "skylight", "roof", "side"),
 }
 """What each kind of tier is about."""
 NARROW = 480

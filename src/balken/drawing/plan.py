@@ -9,6 +9,7 @@ from balken.drawing.cut import from_above
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
 from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
+from balken.drawing.load_marks import load_marks, load_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.drawing.placing import placed
@@ -52,6 +53,7 @@ def plan(checked: Checked, tier: Tier) -> Drawing:
         marks += walls_faint(storey_of(project, tier.walls_on))
         marks += floor_marks(checked, members)
     marks += supports_on(checked, tier)
+    marks += load_marks(project, tier)
     return tuple(marks)
 
 
@@ -210,6 +212,7 @@ def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
         words="overall",
     )
     marks += floor_notes(checked, tier, paper)
+    marks += load_notes(project, tier, paper)
     if tier.kind == "roof":
         marks += roof_notes(checked, tier.hosts, paper, marks)
     if tier.kind == "ground":

@@ -52,6 +52,7 @@ def _open_ends(
         return
     project = checked.project
     names: dict[Rest, str] = {HostName("wall", w.id): called(w) for w in project.walls}
+    names |= {HostName("load", x.id): x.name for x in project.loads}
     marks: dict[Rest, str] = {m.id: m.mark for m in checked.structure.members}
     for source, ends in by_source.items():
         force = sum(f for _, f in ends)

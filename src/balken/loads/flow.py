@@ -24,14 +24,16 @@ from balken.framing.pieces import near_spots, ring_of
 from balken.framing.roofs.gables import GableWall
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
+from balken.loads.drawn import pieces_of, put_together
 from balken.loads.handing import Handed, handed_on
-from balken.loads.joists_under import Joists, joists_by_level
+from balken.loads.joists_under import Joists, joists_by_level, rafters_by_plate
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.loads.slabs import Carrier, share_slab
 from balken.loads.statics import Shared, leans, shared
 from balken.model.cases import NOTHING, Cases, total
+from balken.model.drawn_loads import DrawnLoad
 from balken.model.names import HostName, MemberName, Rest, family_of, piece_letters
-from balken.model.project import Project, wall_base, wall_top
+from balken.model.project import Project, level, wall_base, wall_top
 from balken.model.walls import Wall, reach, wall_length
 from balken.recall import remembered_piece
 from balken.site.bodies import bodies, storey_walls
@@ -82,6 +84,10 @@ class Flow:
         return joists_by_level(self.project, self.structure)
 
     @cached_property
+    def _rafters(self) -> dict[str, Joists]:
+        return rafters_by_plate(self.project, self.structure)
+
+    @cached_property
     def _beneath(self) -> "_Beneath":
         return _beneath(self.project, self.structure)
 
@@ -100,6 +106,8 @@ class Flow:
             self.parcels.setdefault(HostName("wall", gable.wall), []).extend(
                 gable_weight(gable, weights[gable.wall])
             )
+        for load in self.project.loads:
+            self._drawn(load)
         for _, _, act in sorted(self._acts(), key=lambda a: (-a[0], a[1])):
             act()
 
@@ -294,6 +302,27 @@ class Flow:
             else:
                 self.ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
 
+    def _drawn(self, load: DrawnLoad) -> None:
+        """Lay a drawn load on what spans under it: a beam, a wall or a slab close under its level,
+        else the joist or rafter nearest to each piece of it."""
+        name, pieces = HostName("load", load.id), list(pieces_of(load))
+        height = level(self.project, load.level).elevation
+        spans = [x[load.level] for x in (self._joists, self._rafters) if load.level in x]
+        close = self._beneath.carriers(pieces, height + TOUCH, name, height - LAID_ON)
+        any_low = self._beneath.carriers(pieces, height + TOUCH, name)
+        on: dict[Rest | None, list[Parcel]] = {}
+        for piece, near, low in zip(pieces, close, any_low):
+            under = (joists.under((piece.x, piece.y)) for joists in spans)
+            joist = next((m.id for m in under if m is not None), None)
+            on.setdefault(near or joist or low, []).append(piece)
+        for carrier, mine in on.items():
+            for parcel in put_together(mine):
+                if carrier is None:
+                    self.ends.append(OpenEnd(name, parcel.x, parcel.y, parcel.forces))
+                else:
+                    self.handed.append((name, carrier, parcel.forces))
+                    self.parcels.setdefault(carrier, []).append(parcel)
+
     def _onto_joists(self, name: HostName, wall: Wall, parcel: Parcel, joists: Joists) -> None:
         """Hand a piece of a wall's weight to the joists under it, each what stands nearest to it:
         pieces are longer than joists are apart."""
@@ -381,14 +410,17 @@ class _Beneath:
         self._heights = [r.top for r in ranked]
         self._tree = shapely.STRtree([shapely.Polygon(r.ring) for r in ranked])
 
-    def carriers(self, parcels: list[Parcel], highest: float, but: Rest) -> list[Rest | None]:
-        """For each parcel the first carrier under it that ends no higher, or None."""
+    def carriers(
+        self, parcels: list[Parcel], highest: float, but: Rest, lowest: float = -math.inf
+    ) -> list[Rest | None]:
+        """For each parcel the first carrier under it that ends no higher, and no lower than a
+        height; or None."""
         spots = shapely.points([(p.x, p.y) for p in parcels])
         found: list[Rest | None] = [None] * len(parcels)
         best = [len(self.tops)] * len(parcels)
         for i, rank in zip(*self._tree.query(spots, predicate="dwithin", distance=TOUCH).tolist()):
             one = self.tops[rank]
-            low = highest - LAID_ON if family_of(one.name) in ("beam", "floor slab") else -math.inf
+            low = highest - LAID_ON if family_of(one.name) in ("beam", "floor slab") else lowest
             if rank < best[i] and low <= one.top <= highest and one.name != but:
                 best[i], found[i] = rank, one.name
         return found

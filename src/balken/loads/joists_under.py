@@ -21,7 +21,8 @@ NEAR = 800.0
 
 
 class Joists(msgspec.Struct, frozen=True):
-    """The joists of the floors on one level, with their ends side by side."""
+    """The joists of the floors on one level, or the rafters over one, with their ends side by
+    side."""
 
     members: tuple[Member, ...]
     starts: NDArray[np.float64]
@@ -40,9 +41,19 @@ class Joists(msgspec.Struct, frozen=True):
 def joists_by_level(project: Project, structure: Structure) -> dict[str, Joists]:
     """The joists of every floor by the level the floor makes."""
     levels = {HostName("floor", f.id): f.level for f in project.floors}
+    return _by_level(levels, structure.of(kinds.JOIST))
+
+
+def rafters_by_plate(project: Project, structure: Structure) -> dict[str, Joists]:
+    """The rafters of every roof by the level of its plates."""
+    plates = {HostName("roof", r.id): r.plate for r in project.roofs}
+    return _by_level(plates, structure.of(kinds.RAFTER))
+
+
+def _by_level(levels: dict[HostName, str], members: list[Member]) -> dict[str, Joists]:
     by_level: dict[str, list[Member]] = {}
-    for m in structure.members:
-        if m.kind is kinds.JOIST and len(m.carrier.supports) > 1:
+    for m in members:
+        if len(m.carrier.supports) > 1:
             by_level.setdefault(levels[m.host], []).append(m)
     return {
         key: Joists(

@@ -22,6 +22,7 @@ from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Ring, box, signed_area
 from balken.geometry.roof_lines import measures
+from balken.loads.drawn import size_of
 from balken.loads.flow import PIECE, Flow, face_area, slab_area
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.model.cases import NOTHING, Cases, greatest_of, total
@@ -336,6 +337,7 @@ def _applied(
             Cases(walls + gables + slabs * project.site.concrete),
             *(p.forces for _, p in own),
             *(_along(part) for part in structure.parts),
+            *(Cases(**{x.case: x.amount * size_of(x)}) for x in project.loads),
         ]
     )
 

@@ -13,9 +13,9 @@ import msgspec
 
 from balken.errors import BalkenError
 
-HostKind = Literal["run", "floor", "roof", "beam", "bay", "support", "wall"]
+HostKind = Literal["run", "floor", "roof", "beam", "bay", "support", "wall", "load"]
 """What makes members or carries them: a foundation run, a floor, a roof, a beam, a bay of beams, a
-point support, a wall."""
+point support, a wall; and a drawn load, which comes to lie on them."""
 ThingKind = Literal[
     "level",
     "grid",

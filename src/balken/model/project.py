@@ -8,6 +8,7 @@ from msgspec import Meta
 
 from balken.model.beams import Beam, BeamBay
 from balken.model.cases import NOTHING, Cases
+from balken.model.drawn_loads import DrawnLoad
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun, Site
 from balken.model.grids import Grid
@@ -229,6 +230,7 @@ class Project(Record, frozen=True):
     bays: Annotated[tuple[BeamBay, ...], Meta(max_length=1000)] = ()
     added: Annotated[tuple[AddedMember, ...], Meta(max_length=20000)] = ()
     bores: Annotated[tuple[Bore, ...], Meta(max_length=20000)] = ()
+    loads: Annotated[tuple[DrawnLoad, ...], Meta(max_length=2000)] = ()
     identity: Annotated[str, Meta(max_length=64)] = ""
     """Lasting, of the project as saved: by it unsaved work finds back to its own file; empty until
     it was saved."""

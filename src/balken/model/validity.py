@@ -9,6 +9,7 @@ from balken.errors import BalkenError
 from balken.geometry.plane import EXACT, TOUCH, distance
 from balken.model.beams import BeamKind
 from balken.model.catalogue import Catalogue, catalogue_of, sections_of
+from balken.model.drawn_loads import fault_of
 from balken.model.floors import BuildUp
 from balken.model.foundations import KIND_WORDS, WITH_STEM, FoundationRun, faults_of
 from balken.model.project import FORMAT, Project
@@ -45,6 +46,9 @@ def _faults(project: Project) -> Iterable[str]:
     yield from _walls(project)
     yield from _runs(project)
     yield from _supports(project)
+    for i, load in enumerate(project.loads):
+        if fault := fault_of(load):
+            yield f"$.loads[{i}] “{load.id}”: {fault}."
     for i, grid in enumerate(project.grids):
         for k, line in enumerate(grid.lines):
             if line.end - line.start < TOUCH:
@@ -67,6 +71,7 @@ KEYED: Final = (
     "beams",
     "bays",
     "added",
+    "loads",
 )
 """Lists whose records have a key of their own."""
 
@@ -105,6 +110,7 @@ LEVELS: Final = {
     "floors": ("level", "bears_on"),
     "roofs": ("plate",),
     "point_supports": ("base", "top"),
+    "loads": ("level",),
 }
 """Fields that name a level, by the list of their records."""
 

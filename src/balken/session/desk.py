@@ -503,6 +503,18 @@ class Desk:
         here = next((x.elevation for x in up if x.id == self.base), 0.0)
         return next((x.id for x in up if x.role == "floor" and x.elevation > here + 1.0), "")
 
+    @property
+    def load_level(self) -> str:
+        """The level that loads are drawn on here: of the floor or roof of the tier, else what the
+        storey stands on."""
+        tier = self.current_tier()
+        if tier and tier.kind == "roof":
+            return next((r.plate for r in self.project.roofs if r.id == tier.key), "")
+        if tier and tier.kind in ("floor", "ceiling"):
+            floor = next((f.level for f in self.project.floors if f.id == tier.key), "")
+            return floor or self.floor_level
+        return self.base
+
     def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
         """The name of what lies at a place; of the kinds that are asked for, whatever else
         lies over it."""

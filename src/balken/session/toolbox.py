@@ -14,6 +14,7 @@ from balken.session.tools import (
     floors,
     foundations,
     grids,
+    loads,
     openings,
     roofs,
     supports,
@@ -93,6 +94,13 @@ PLACING = (
         "Skylight", "O", roofs.skylight, ("roof",), means="roof window, dormer or chimney hole"
     ),
     ToolKind("Courtyard", "K", roofs.court, ("roof",), means="cut a court out of a roof"),
+    ToolKind(
+        "Load",
+        "Shift+D",
+        loads.place,
+        ("walls", "floor", "roof"),
+        means="draw a point load, line load or area load, weight of a machine, tank, stove, tub",
+    ),
     ToolKind("Step", "S", foundations.steps, ("ground",), means="step a footing down a slope"),
     ToolKind(
         "Ground height", "", foundations.heights, ("ground", "walls"), means="spot height, grade"

@@ -21,6 +21,7 @@ KINDS: Final[tuple[tuple[str, HostKind], ...]] = (
     ("added", "floor"),
     ("bores", "floor"),
     ("changes", "floor"),
+    ("loads", "load"),
     ("point_supports", "support"),
     ("runs", "run"),
 )

@@ -77,6 +77,7 @@ _SPOKEN: Final = {
     "floors": "Floor",
     "roofs": "Roof",
     "point_supports": "Support",
+    "loads": "Load",
     "wall_build_ups": "Build-up",
     "changes": "Change",
     "backgrounds": "Background",

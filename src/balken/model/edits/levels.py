@@ -18,6 +18,7 @@ _HOSTED: Final = {
     "floors": ("level", "bears_on"),
     "roofs": ("plate",),
     "point_supports": ("base", "top"),
+    "loads": ("level",),
     "backgrounds": ("level",),
 }
 """Which fields of which records name a level."""
@@ -27,6 +28,7 @@ _WORDS: Final = {
     "floors": "floor",
     "roofs": "roof",
     "point_supports": "support",
+    "loads": "load",
     "backgrounds": "background",
 }
 

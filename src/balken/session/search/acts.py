@@ -113,7 +113,8 @@ HINTS = (
     ("Post size", "Choose a post: its section is in its slip.", "column section"),
     (
         "Typed loads",
-        "Loads are typed on a beam, a post, a pad or a foundation: choose one.",
+        "Loads are drawn with the tool Load (Shift+D), and typed on a beam, a post, a pad or a"
+        " foundation: choose one.",
         "load point line area loads",
     ),
     (

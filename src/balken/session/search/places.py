@@ -47,6 +47,8 @@ def subjects(desk: Desk) -> Iterator[Subject]:
             yield Subject(name, f"grid line {line.label}", "grid line", "axis")
     for s in project.point_supports:
         yield Subject(HostName("support", s.id), f"{s.kind} {s.id}", s.kind, "support")
+    for x_ in project.loads:
+        yield Subject(HostName("load", x_.id), f"load {x_.name}", f"{x_.shape} load", x_.case)
     for b in project.beams:
         yield Subject(HostName("beam", b.id), f"beam {b.id}", "beam", "girder")
     for bay in project.bays:

@@ -7,6 +7,7 @@ from msgspec.structs import replace
 
 from balken.drawing.words import pretty
 from balken.model.beams import SET_WORDS, Beam, BeamBay
+from balken.model.cases import CASE_WORDS, PRESSING
 from balken.model.catalogue import sections_of
 from balken.model.edits.beams import set_beams
 from balken.model.edits.common import EditError
@@ -95,14 +96,14 @@ def _beam(desk: Desk, record: Beam, edit: Any) -> Rows:
         ", ".join(format_run(h, system) for h in record.hinges) or "none",
         lambda t: edit("hinges of beam", hinges=_hinges(t, system)),
     )
-    for case in ("dead", "live", "snow"):
+    for case in PRESSING:
 
         def load(t: str, case: str = case) -> object:
             loads = replace(record.loads, **{case: parse_line_load(t, system)})
             return edit("load on beam", loads=loads)
 
         amount = getattr(record.loads, case)
-        yield Field(f"typed {case}", format_line_load(amount, system), load)
+        yield Field(f"typed {CASE_WORDS[case]}", format_line_load(amount, system), load)
 
 
 def _hinges(text: str, system: Any) -> tuple[float, ...]:

@@ -42,8 +42,11 @@ def _links(desk: Desk, of: list[tuple[Rest, float]]) -> Iterator[Line | Link]:
 
 
 def rest_called(desk: Desk, name: Rest) -> str:
-    """A member by its mark, a wall by its name."""
+    """A member by its mark, a wall or a drawn load by its name."""
     if isinstance(name, HostName):
+        drawn = (x.name for x in desk.project.loads if name == HostName("load", x.id))
+        if load := next(drawn, ""):
+            return load
         found = next((w for w in desk.project.walls if w.id == name.key), None)
         return called(found) if found else name.key
     member = next((m for m in desk.checked.structure.members if m.id == name), None)

@@ -3,6 +3,7 @@
 from typing import Final
 
 from balken.session.things.beams import BAY, BEAM
+from balken.session.things.drawn_loads import LOAD
 from balken.session.things.floors import FLOOR, SPAN
 from balken.session.things.grid_lines import LINE
 from balken.session.things.holes import HOLE
@@ -25,7 +26,7 @@ THINGS: Final = {
     thing.kind: thing
     for thing in (
         *(WALL, OPENING, LINE, LEVEL, STOREY),
-        *(RUN, STEP, SUPPORT),
+        *(RUN, STEP, SUPPORT, LOAD),
         *(FLOOR, SPAN, HOLE, BEAM, BAY),
         *(ROOF, SIDE, SKYLIGHT),
         *(BUILD_UP, PRODUCT, PAGE, REFERENCE, *TIERS),

@@ -10,8 +10,9 @@ from balken.model.floors import RULE_WORDS
 from balken.session.desk import Desk
 from balken.session.rows import Field, Line, Options, Rows
 from balken.session.things.beam_fields import count_of
+from balken.session.things.drawn_loads import READ, SHOW, case_options
 from balken.session.things.floor_build_ups import short_build_up
-from balken.session.tools import beams, floors, roofs
+from balken.session.tools import beams, floors, loads, roofs
 from balken.units import format_run, parse_length
 
 
@@ -134,3 +135,20 @@ def skylight_fields(desk: Desk) -> Rows:
         lambda t: desk.set_kit(skylight=(across, parse_length(t, system))),
     )
     yield Line("Rafters beside it are doubled; headers carry those it cuts.", quiet=True)
+
+
+def load_fields(desk: Desk) -> Rows:
+    """What shape a new load has, what causes it, and how much it is."""
+    kit, system = desk.kit, desk.system
+    yield Options(
+        "shape",
+        [(x, x) for x in loads.SHAPES],
+        kit.load_shape,
+        lambda v: desk.set_kit(again=True, load_shape=v, load_amount=0.0),
+    )
+    yield case_options(kit.load_case, lambda v: desk.set_kit(load_case=v))
+    yield Field(
+        "amount",
+        SHOW[kit.load_shape](loads.amount_of(desk), system),
+        lambda t: desk.set_kit(load_amount=READ[kit.load_shape](t, system)),
+    )

@@ -10,6 +10,7 @@ from balken.session.tool_slips.framing import (
     beam_fields,
     floor_fields,
     hole_fields,
+    load_fields,
     roof_fields,
     skylight_fields,
 )
@@ -37,6 +38,7 @@ FIELDS: Final[dict[str, Callable[[Desk], Rows]]] = {
     "Beam bays": bay_fields,
     "Roof": roof_fields,
     "Skylight": skylight_fields,
+    "Load": load_fields,
 }
 """How what a tool places is made; other tools have nothing to be said."""
 

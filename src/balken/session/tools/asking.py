@@ -14,6 +14,7 @@ from balken.drawing.marks import Drawing, Stroke, rectangle
 from balken.errors import BalkenError
 from balken.geometry.plane import EXACT, Point, add, distance, dot, sub, unit
 from balken.model.beams import BeamSet
+from balken.model.drawn_loads import Case, Shape
 from balken.model.edits.walls import WallKind
 from balken.model.floors import Rule
 from balken.model.foundations import Chosen, FoundationKind
@@ -170,6 +171,10 @@ class Kit(msgspec.Struct, frozen=True):
     roof_from: str = "all walls here"
     skylight: tuple[float, float] = (550.0, 980.0)
     """Across and up the slope, mm."""
+    load_shape: Shape = "point"
+    load_case: Case = "live"
+    load_amount: float = 0.0
+    """Of new loads, N, N/mm or N/mm²; a usual one where nothing."""
     beam_from: str = "two places"
     beam_set: BeamSet = "under"
     beam_section: str = ""
@@ -210,6 +215,10 @@ class Bench(Protocol):
     @property
     def floor_level(self) -> str:
         """The level whose floor is made here: that of the tier, else the next over the storey."""
+
+    @property
+    def load_level(self) -> str:
+        """The level that loads are drawn on here; empty where there is none."""
 
     def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
         """The name of what lies at a place; None where nothing does."""

@@ -1,0 +1,72 @@
+"""Drawn loads on a plan: where they lie, what they are called, how much they are."""
+
+from collections.abc import Iterator
+
+from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
+from balken.drawing.tiers import Tier
+from balken.geometry.plane import Point
+from balken.model.drawn_loads import DrawnLoad
+from balken.model.names import HostName
+from balken.model.project import Project
+from balken.units import System, format_area_load, format_force, format_line_load
+
+POINT = 150.0
+"""Half the side of the square a point load is drawn as, mm."""
+
+
+def loads_on(project: Project, tier: Tier) -> list[DrawnLoad]:
+    """The drawn loads that lie on a tier."""
+    floors = {f.level for f in project.floors if tier.holds(HostName("floor", f.id))}
+    roofs = {r.plate for r in project.roofs if tier.holds(HostName("roof", r.id))}
+    levels = {tier.walls_on} if tier.kind == "walls" else floors | roofs
+    return [x for x in project.loads if x.level in levels]
+
+
+def load_marks(project: Project, tier: Tier) -> list[Mark]:
+    """The shapes of the loads of a tier."""
+    return [mark for load in loads_on(project, tier) for mark in _shape(load)]
+
+
+def _shape(load: DrawnLoad) -> Iterator[Mark]:
+    key = HostName("load", load.id)
+    if load.shape == "point":
+        (x, y) = load.places[0]
+        ring = rectangle(x - POINT, y - POINT, x + POINT, y + POINT)
+        yield Patch(ring, "shade", "seen", key)
+        yield Stroke((ring[0], ring[2]), "seen", key)
+        yield Stroke((ring[1], ring[3]), "seen", key)
+    elif load.shape == "line":
+        yield Stroke(load.places, "cut", key)
+    else:
+        yield Patch(load.places, "shade", "none", key)
+        yield Stroke((*load.places, load.places[0]), "hidden", key)
+
+
+def load_notes(project: Project, tier: Tier, paper: float) -> Drawing:
+    """What the loads of a tier are called, and how much they are."""
+    return tuple(
+        Label(
+            f"{x.name}: {amount_words(x, project.system)}",
+            _beside(x, paper),
+            2.2,
+            boxed=True,
+            key=HostName("load", x.id),
+        )
+        for x in loads_on(project, tier)
+    )
+
+
+def _beside(load: DrawnLoad, paper: float) -> Point:
+    """Where a load's words stand: over a point, over a line's higher end, in an area."""
+    if load.shape == "area":
+        n = len(load.places)
+        return sum(x for x, _ in load.places) / n, sum(y for _, y in load.places) / n
+    x, y = max(load.places, key=lambda p: p[1])
+    return x, y + POINT + 3.0 * paper
+
+
+def amount_words(load: DrawnLoad, system: System) -> str:
+    """How much a load is, and of what."""
+    show = {"point": format_force, "line": format_line_load, "area": format_area_load}[load.shape]
+    word = {"dead": "dead", "live": "live", "roof_live": "roof live", "snow": "snow"}[load.case]
+    return f"{show(load.amount, system)} {word}"

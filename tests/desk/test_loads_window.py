@@ -1,0 +1,114 @@
+"""Loads in the window: drawn by keys and mouse, typed on the slip; wind and earthquake of the site."""
+
+import pytest
+from desk_hands import choose, enter, field, words
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from balken.desk.window import Window
+from balken.model.names import HostName
+from balken.units import LB, MPH, PLF, PSF
+from named import the
+
+TUB = HostName("load", "L1")
+
+
+def begin(window: Window, qtbot: QtBot) -> None:
+    """Take the tool Load in hand by its key, on the joists of Floor 2."""
+    window.desk.work_in(the("floor:F2"))
+    QApplication.processEvents()
+    qtbot.keyClick(window, Qt.Key.Key_D, Qt.KeyboardModifier.ShiftModifier)
+    assert window.desk.tool == "Load"
+
+
+def click(window: Window, place: tuple[float, float]) -> None:
+    """Click a place of the building, with nothing caught."""
+    assert window.desk.run is not None
+    window.desk.run.click(place)
+    window.desk.after()
+
+
+def test_a_point_load_is_placed_by_typed_numbers_and_changed_on_its_slip(
+    window: Window, qtbot: QtBot
+) -> None:
+    begin(window, qtbot)
+    enter(qtbot, window, "amount", "900 lb")
+    assert field(window, "amount").text() == "900 lb"
+    qtbot.keyClicks(window.plan, "8'")
+    qtbot.keyClick(window.plan, Qt.Key.Key_Tab)
+    qtbot.keyClicks(window.plan, "6'")
+    qtbot.keyClick(window.plan, Qt.Key.Key_Return)
+    qtbot.keyClick(window.plan, Qt.Key.Key_Escape)
+    (load,) = window.desk.project.loads
+    assert load.amount == pytest.approx(900 * LB)
+    assert (load.level, load.case) == ("L2", "live")
+    window.desk.select(TUB)
+    QApplication.processEvents()
+    assert "and so into the soil" in words(window)
+    choose(window, "is", "dead")
+    enter(qtbot, window, "amount", "1.2 kip")
+    enter(qtbot, window, "called", "oven")
+    (load,) = window.desk.project.loads
+    assert (load.case, load.name) == ("dead", "oven")
+    assert load.amount == pytest.approx(1200 * LB)
+    window.plan.setFocus()
+    qtbot.keyClick(window.plan, Qt.Key.Key_Delete)
+    assert window.desk.project.loads == ()
+    qtbot.keyClick(window.plan, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.desk.project.loads == (load,)
+
+
+def test_lines_and_areas_are_drawn_by_their_places(window: Window, qtbot: QtBot) -> None:
+    begin(window, qtbot)
+    choose(window, "shape", "line")
+    assert field(window, "amount").text() == "100 plf"
+    for place in ((1000.0, 1000.0), (3000.0, 1000.0)):
+        click(window, place)
+    choose(window, "shape", "area")
+    for place in ((1000.0, 1000.0), (3000.0, 1000.0), (3000.0, 2000.0)):
+        click(window, place)
+    qtbot.keyClick(window.plan, Qt.Key.Key_Return)
+    shapes = [(x.shape, round(x.amount, 6)) for x in window.desk.project.loads]
+    assert shapes == [("line", round(100 * PLF, 6)), ("area", round(20 * PSF, 6))]
+
+
+def test_the_wind_of_the_site_is_typed_and_tells_what_it_asks(window: Window, qtbot: QtBot) -> None:
+    window.desk.select(the(f"run:{window.desk.project.runs[0].id}"))
+    assert field(window, "wind speed").text() == "115 mph"
+    before = window.desk.checked.path.applied.uplift
+    enter(qtbot, window, "wind speed", "150 mph")
+    assert window.desk.project.site.wind is not None
+    assert window.desk.project.site.wind.speed == pytest.approx(150 * MPH)
+    assert window.desk.checked.path.applied.uplift < before * 1.5
+    choose(window, "exposure", "D")
+    enter(qtbot, window, "SDS", "0.6")
+    choose(window, "floors hand on", "as stiff plates")
+    assert "earthquake" in words(window)
+    enter(qtbot, window, "wind speed", "")
+    enter(qtbot, window, "SDS", "")
+    assert window.desk.project.site.wind is None
+    assert window.desk.checked.sideways == ()
+
+
+def test_a_wall_and_a_roof_say_what_the_wind_asks_of_them(window: Window, qtbot: QtBot) -> None:
+    window.desk.select(the("wall:W101"))
+    QApplication.processEvents()
+    assert "along its line" in words(window)
+    choose(window, "braces", "no")
+    assert "along its line" not in words(window)
+    window.desk.select(the("roof:R1"))
+    QApplication.processEvents()
+    assert field(window, "wind lifts").text() == "by the site’s wind"
+    enter(qtbot, window, "wind lifts", "32 psf")
+    assert window.desk.project.roofs[0].uplift == pytest.approx(32 * PSF)
+    enter(qtbot, window, "wind lifts", "")
+    assert window.desk.project.roofs[0].uplift is None
+
+
+def test_what_cannot_be_meant_is_refused_beside_the_field(window: Window, qtbot: QtBot) -> None:
+    window.desk.select(the(f"run:{window.desk.project.runs[0].id}"))
+    for bad in ("hurricane", "-20 mph", "900 mph", "2 mph"):
+        enter(qtbot, window, "wind speed", bad)
+        assert window.desk.project.site.wind is not None
+        assert window.desk.project.site.wind.speed == pytest.approx(115 * MPH), bad
