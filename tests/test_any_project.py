@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from balken.drawing.calculation import calculation_sheet, worst_members
+from balken.drawing.book.book import calculation_book
 from balken.drawing.figure import figure
 from balken.drawing.section import wall_section
 from balken.drawing.sheet import plan_sheet
@@ -104,8 +104,7 @@ def use_all(checked: Checked) -> None:
     assert structure_ifc(checked, "2026-01-01T00:00:00")
     for tier in tiers(checked):
         plan_sheet(checked, tier, "S1", found)
-    for member in worst_members(checked):
-        calculation_sheet(checked, member, "S9")
+    calculation_book(checked, ())
     for member in {(m.role, m.host): m for m in checked.structure.members}.values():
         assert figure(checked, member)
 

@@ -3,7 +3,6 @@
 import pytest
 from msgspec.structs import replace
 
-from balken.drawing.calculation import calculation_sheet, worst_members
 from balken.drawing.figure import figure
 from balken.drawing.marks import Label, Patch, extent
 from balken.drawing.plan import plan
@@ -13,7 +12,7 @@ from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.geometry.plane import box
 from balken.model.names import MemberName
-from balken.works.building import Checked, checks_of, work_out
+from balken.works.building import Checked, work_out
 from buildings import house
 from named import the
 
@@ -112,18 +111,3 @@ def test_tiers_follow_one_another_upward(demo_checked: Checked) -> None:
     found = tiers(demo_checked)
     assert [t.low for t in found] == sorted(t.low for t in found)
     assert [t.kind for t in found][:3] == ["ground", "floor", "walls"]
-
-
-def test_calculation_sheets_hold_every_step(demo_checked: Checked) -> None:
-    members = worst_members(demo_checked)
-    sheets = [calculation_sheet(demo_checked, m, "S8", "2026-01-01") for m in members]
-    assert len(members) == 5
-    for sheet, member in zip(sheets, members):
-        words = [m.text for m in sheet.block if isinstance(m, Label)]
-        for check in checks_of(demo_checked, member):
-            assert check.name in words
-            assert all(s.symbol in words for s in check.lines)
-        for m in sheet.block:
-            if isinstance(m, Label):
-                assert 0 < m.at[0] < sheet.width
-                assert 0 < m.at[1] < sheet.height

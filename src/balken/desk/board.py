@@ -17,6 +17,7 @@ from balken.desk.space_view import SpaceView
 from balken.desk.tell_line import TellLine
 from balken.desk.theme import Theme, font
 from balken.desk.upright_view import UprightView
+from balken.drawing.book.book import book_pages
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.sheet import title_of
 from balken.drawing.sheet_set import pages_of
@@ -170,8 +171,13 @@ class Board(QWidget):
         self.stack.setCurrentIndex({"plan": 0, "space": 1, "upright": 2, "paper": 3}[desk.view])
         if desk.view == "paper":
             date = datetime.now().strftime("%Y-%m-%d")
-            self.paper.show_pages(pages_of(shown.checked, shown.findings, date))
-            self.title.setText("Sheets")
+            pages = pages_of(shown.checked, shown.findings, date)
+            book = book_pages(shown.checked, shown.findings, date)
+            self.paper.show_pages((*pages, *book))
+            if desk.paper_from:
+                self.paper.look_at(desk.paper_from)
+                desk.paper_from = ""
+            self.title.setText("Sheets and calculation")
             self.scale.setText("wheel or arrows turn the page")
             return
         if tier is None:

@@ -57,6 +57,11 @@ class PaperView(QWidget):
         self.page = min(self.page, max(0, len(pages) - 1))
         self._lay()
 
+    def look_at(self, begins: str) -> None:
+        """Look at the first page whose number begins like this."""
+        found = (n for n, page in enumerate(self.pages) if page.number.startswith(begins))
+        self.turn(next(found, self.page) - self.page)
+
     def turn(self, by: int) -> None:
         """Turn pages."""
         if self.pages:

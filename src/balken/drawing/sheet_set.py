@@ -5,7 +5,6 @@ from functools import partial
 from itertools import count
 from typing import NamedTuple
 
-from balken.drawing.calculation import calculation_sheet, worst_members
 from balken.drawing.sheet import (
     Sheet,
     plan_sheet,
@@ -29,8 +28,7 @@ class Page(NamedTuple):
 
 
 def pages_of(checked: Checked, findings: tuple[Finding, ...], date: str) -> tuple[Page, ...]:
-    """The plans from the foundation up, the four elevations, the trusses, then the
-    calculation."""
+    """The plans from the foundation up, the four elevations, then the trusses."""
     numbers = (f"S{n}" for n in count(1))
     return tuple(
         Page(number, title, partial(lay, number=number, date=date))
@@ -54,5 +52,3 @@ def _titled(
             yield title, partial(upright_sheet, checked, looking(checked.project, side), title)
     for kind in truss_kinds(checked):
         yield kind.title, partial(truss_sheet, checked, kind)
-    for member in worst_members(checked):
-        yield f"Calculation {member.mark}", partial(calculation_sheet, checked, member)

@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+from balken.drawing.book.book import calculation_book
 from balken.drawing.sheet_set import pages_of
 from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
@@ -23,8 +24,8 @@ def issue(
     when: str = "",
     tell: Tell = unheard,
 ) -> list[Path]:
-    """Write plan sheets, cutting list, concrete list, structure and a copy of the project into a
-    folder.
+    """Write plan sheets, the calculation book, cutting list, concrete list, structure and a copy of
+    the project into a folder.
 
     The copy says in its name that it is one: a project being worked on in the same folder is not
     touched. No file is written before everything is made.
@@ -53,9 +54,13 @@ def issue(
         sheets.append(page.lay())
     tell("Printing the sheets …")
     printed = pdf(tuple(sheets), checked.project.name)
+    book = pdf(
+        calculation_book(checked, findings, date, tell), f"{checked.project.name}: calculation"
+    )
     tell("Lists and structure …")
     files = {
         f"{stem}-sheets.pdf": printed,
+        f"{stem}-calculation.pdf": book,
         f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
         f"{stem}-concrete.csv": concrete_csv(checked).encode(),
         f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),

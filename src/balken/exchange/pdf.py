@@ -31,7 +31,7 @@ FILLS: Final = {
 
 
 def pdf(sheets: tuple[Sheet, ...], title: str) -> bytes:
-    """A PDF with one page a sheet."""
+    """A PDF with one page a sheet, and a bookmark for each title."""
     from reportlab.pdfgen.canvas import Canvas
 
     _fonts()
@@ -39,7 +39,12 @@ def pdf(sheets: tuple[Sheet, ...], title: str) -> bytes:
     canvas = Canvas(out, invariant=1, pageCompression=1)
     canvas.setTitle(title)
     canvas.setCreator("Balken")
+    before = ""
     for sheet in sheets:
+        if sheet.title != before:  # of what goes on over several pages, the first
+            canvas.bookmarkPage(sheet.number)
+            canvas.addOutlineEntry(f"{sheet.number}  {sheet.title}", sheet.number)
+        before = sheet.title
         canvas.setPageSize((sheet.width * MM, sheet.height * MM))
         canvas.scale(MM, MM)
         _paint(canvas, sheet.drawing, sheet.scale, sheet.origin)

@@ -7,6 +7,7 @@ from typing import Any
 
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.framing.member import Member
+from balken.loads.sideways import Storey
 from balken.model.cases import CASE_NAMES, PRESSING, SYMBOLS, Cases, total
 from balken.model.grids import grid_ends
 from balken.model.project import (
@@ -21,6 +22,7 @@ from balken.model.project import (
 from balken.model.walls import name_of, wall_length
 from balken.units import format_force, format_length, format_run
 from balken.works.building import Checked
+from balken.works.held_down import Strap
 
 REPORT_FORMAT = 1
 Document = dict[str, Any]
@@ -49,6 +51,8 @@ def report(checked: Checked, findings: tuple[Finding, ...]) -> Document:
             "open_N": _by_symbol(total(e.forces for e in path.open_ends)),
             "beside_N": _by_symbol(total(b.forces for b in path.beside)),
         },
+        "sideways": [_storey(s) for s in checked.sideways],
+        "held_down": [_strap(s) for s in checked.straps],
         "references": [_reference(r) for r in project.references],
         "unread": [{"source": n.source, "what": n.what, "why": n.why} for n in project.notes],
     }
@@ -85,6 +89,30 @@ def _reference(r: Reference) -> Document:
         "bottom_mm": r.bottom,
         "top_mm": r.top,
     }
+
+
+def _storey(s: Storey) -> Document:
+    return {
+        "base_mm": s.base,
+        "top_mm": s.top,
+        "way": list(s.way),
+        "wind_N": s.wind,
+        "earthquake_N": s.quake,
+        "lines": [
+            {
+                "walls": list(x.walls),
+                "length_mm": x.length,
+                "wind_N": x.wind,
+                "earthquake_N": x.quake,
+            }
+            for x in s.lines
+        ],
+    }
+
+
+def _strap(s: Strap) -> Document:
+    on = str(s.on) if s.on is not None else None
+    return {"what": str(s.what), "on": on, "force_N": s.force}
 
 
 def _by_symbol(amounts: Cases) -> Document:

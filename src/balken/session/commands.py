@@ -110,6 +110,12 @@ def _views(desk: Desk) -> list[Command]:
         Command("Plan", "1", partial(desk.show_view, "plan"), "2d plan view layout"),
         Command("In space", "2", partial(desk.show_view, "space"), "3d view model perspective"),
         Command(
+            "Calculation book",
+            "Shift+C",
+            desk.show_book,
+            "calculations checks report pdf structural analysis print proof",
+        ),
+        Command(
             "Paper", "3", partial(desk.show_view, "paper"), "sheets sheet set drawings preview"
         ),
         Command(

@@ -104,6 +104,10 @@ def page(title: str) -> ThingName:
     return ThingName("page", title)
 
 
+BOOK = "C"
+"""What the numbers of the calculation book's pages begin with."""
+
+
 class Desk:
     """One open building at work."""
 
@@ -120,6 +124,8 @@ class Desk:
         self.tier_id: Name | None = None
         self.view = "plan"
         """What the board shows: ``plan``, ``upright``, ``space`` or ``paper``."""
+        self.paper_from = ""
+        """What the number of the page to be looked at next begins with; empty where it stays."""
         self.selected: tuple[Name, ...] = ()
         """Names of what is selected, the one the slip is about first."""
         self.folded: frozenset[str] = frozenset()
@@ -305,6 +311,11 @@ class Desk:
         """Look at plan, upright views, space or paper."""
         self.view = view
         self.refresh()
+
+    def show_book(self) -> None:
+        """Look at the calculation book, on paper after the sheets."""
+        self.paper_from = BOOK
+        self.show_view("paper")
 
     def fold(self, part: str) -> None:
         """Fold a part of the desk away, or open it again."""

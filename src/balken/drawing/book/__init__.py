@@ -1,0 +1,1 @@
+"""The calculation book: what was computed, from what, by which clause, in one document."""
