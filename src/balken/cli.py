@@ -137,6 +137,21 @@ def size(file: Path, target: Path) -> None:
 
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
+def variants(file: Path) -> None:
+    """Size the whole building as it is and in other ways, and print what each costs."""
+    from balken.fit.variants import compare
+
+    checked, _ = _worked(file)
+    for x in compare(checked, lambda words: click.echo(words, err=True)):
+        over = f", {x.over} over" if x.over else ""
+        click.echo(
+            f"{x.words}: cost {x.cost:,.0f}, wood {x.timber / 1e9:.2f} m³, concrete"
+            f" {x.concrete / 1e9:.2f} m³, {x.pieces} pieces{over}"
+        )
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
 @click.option(
     "--to", "folder", type=click.Path(path_type=Path), required=True, help="Folder to write into."
 )

@@ -1,9 +1,9 @@
 """Loads in the window: drawn by keys and mouse, typed on the slip; wind and earthquake of the site."""
 
 import pytest
-from desk_hands import choose, enter, field, words
+from desk_hands import choose, enter, field, press, words
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
 from balken.desk.window import Window
@@ -112,3 +112,66 @@ def test_what_cannot_be_meant_is_refused_beside_the_field(window: Window, qtbot:
         enter(qtbot, window, "wind speed", bad)
         assert window.desk.project.site.wind is not None
         assert window.desk.project.site.wind.speed == pytest.approx(115 * MPH), bad
+
+
+def test_the_reserve_map_is_turned_on_and_off_by_its_key(window: Window, qtbot: QtBot) -> None:
+    window.desk.work_in(the("floor:F2"))
+    qtbot.keyClick(window.plan, Qt.Key.Key_M, Qt.KeyboardModifier.ShiftModifier)
+    QApplication.processEvents()
+    assert "how far used" in window.board.title.text()
+    assert "Reserve" in words(window)
+    joist = next(
+        m for m in window.desk.checked.structure.members if m.role == "joist" and m.host.key == "F2"
+    )
+    assert window.plan.index.of([joist.id])
+    window.desk.show_view("space")
+    qtbot.waitUntil(lambda: window.board.space.ready, timeout=10_000)
+    assert window.board.title.text() == "Reserve in space"
+    window.desk.show_view("plan")
+    qtbot.keyClick(window.plan, Qt.Key.Key_M, Qt.KeyboardModifier.ShiftModifier)
+    QApplication.processEvents()
+    assert "how far used" not in window.board.title.text()
+
+
+def test_the_calculation_book_is_looked_at_by_its_key(window: Window, qtbot: QtBot) -> None:
+    qtbot.keyClick(window.plan, Qt.Key.Key_C, Qt.KeyboardModifier.ShiftModifier)
+    QApplication.processEvents()
+    paper = window.board.paper
+    qtbot.waitUntil(lambda: paper.sheet is not None, timeout=10_000)
+    assert paper.pages[paper.page].number == "C1"
+    assert paper.sheet is not None
+    assert paper.sheet.title == "Contents"
+
+
+def test_all_choices_of_a_floor_are_drawn_and_one_is_held_by_a_click(
+    window: Window, qtbot: QtBot
+) -> None:
+    window.desk.select(the("floor:F2"))
+    QApplication.processEvents()
+    press(window, "All choices, drawn")
+    QApplication.processEvents()
+    assert "WHAT THE NEXT STEP BUYS" in words(window)
+    choose(window, "chosen for", "fewest pieces")
+    assert next(f for f in window.desk.project.floors if f.id == "F2").aim == "pieces"
+    press(window, "Leave the size to the calculation")
+    rows = [b for b in window.slip.findChildren(QPushButton) if "pieces" in b.text()]
+    rows[-1].click()
+    QApplication.processEvents()
+    held = next(f for f in window.desk.project.floors if f.id == "F2")
+    assert held.section is not None
+    assert held.spacing is not None
+
+
+def test_variants_are_worked_out_beside_the_window_and_one_is_taken(
+    window: Window, qtbot: QtBot
+) -> None:
+    qtbot.keyClick(window.plan, Qt.Key.Key_V, Qt.KeyboardModifier.ShiftModifier)
+    qtbot.waitUntil(lambda: bool(window.desk.outcomes), timeout=120_000)
+    QApplication.processEvents()
+    assert "AS IT IS" in words(window)
+    before = window.desk.project
+    take = next(b for b in window.slip.findChildren(QPushButton) if b.text().startswith("Take it"))
+    take.click()
+    assert window.desk.project is not before
+    qtbot.keyClick(window.plan, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.desk.project == before

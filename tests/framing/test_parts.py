@@ -9,6 +9,7 @@ from balken.framing.layout import Layout, rows
 from balken.framing.member import Part
 from balken.framing.pieces import near_spots
 from balken.loads.handing import handed_on
+from balken.model.cases import Cases
 from balken.model.edits import change_member, set_floor
 from balken.model.edits.floors import add_opening
 from balken.model.project import Project
@@ -74,7 +75,7 @@ def test_members_by_kind_are_all_of_them_once() -> None:
 
 def test_what_a_band_hands_on_is_its_area_times_the_load() -> None:
     (band, *_) = bands(work_out(wide()))
-    area = (0.0006, 0.0019, 0.0, 0.0)
+    area = Cases(0.0006, 0.0019)
     handed = handed_on(band, area)
     assert handed.plain
     for case in (0, 1):
@@ -93,7 +94,7 @@ def test_a_band_with_a_hung_tail_is_not_handed_on_as_one() -> None:
         if any(s.hung for m in p.members if m.kind is kinds.JOIST for s in m.carrier.supports)
     ]
     assert hung
-    assert not any(handed_on(p, (0.001, 0.0, 0.0, 0.0)).plain for p in hung)
+    assert not any(handed_on(p, Cases(0.001)).plain for p in hung)
 
 
 def test_what_lies_near_a_place_is_found_in_any_height() -> None:

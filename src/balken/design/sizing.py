@@ -2,10 +2,13 @@
 span of a host."""
 
 import math
+from collections.abc import Callable, Iterable
 from itertools import product
+from typing import Final
 
 import msgspec
 import numpy as np
+from msgspec.structs import replace
 
 from balken.analysis.simple import reactions
 from balken.design.codes import TIMBER
@@ -17,6 +20,7 @@ from balken.framing.member import Member, Size, clear_span
 from balken.geometry.plane import TOUCH
 from balken.loads.cases import drifted
 from balken.loads.parcels import rows_of
+from balken.model.aims import Aim
 from balken.model.cases import Cases
 from balken.model.catalogue import price_per_mm
 from balken.model.names import HostName
@@ -42,6 +46,12 @@ class Choice(msgspec.Struct, frozen=True):
     depth: float
     fits: bool
     """No deeper than allowed."""
+    wood: tuple[str, str] = ("", "")
+    """Species and grade, where it is of another wood than the host's."""
+    pieces: int = 0
+    """Rows of members."""
+    volume: float = 0.0
+    """Of all rows, mm³."""
 
     @property
     def passes(self) -> bool:
@@ -58,6 +68,8 @@ class Sized(msgspec.Struct, frozen=True):
     span: float
     allowed: float
     """Depth allowed, mm; infinite where nothing limits it."""
+    task: "Task | None" = None
+    """What was asked, for those who ask further; None where it was not asked of rows."""
 
 
 class Task(msgspec.Struct, frozen=True):
@@ -93,6 +105,13 @@ class Task(msgspec.Struct, frozen=True):
     walked: tuple[float, float, float] | None = None
     """Of a floor that people walk on: limit of sag under 1 kN, width, mm, and EI of the deck, N mm²
     a mm."""
+    aim: Aim = "cost"
+    offers: tuple[Section, ...] = ()
+    """All sections there are to choose from, where one is held."""
+    gaps: tuple[float, ...] = ()
+    """All spacings, likewise, mm."""
+    woods: tuple[tuple[str, str], ...] = ()
+    """Species and grades to look at beside the host's own."""
     tail: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
     """Of rafters: reach past the plate in plan and what of the seat's length cuts into the depth,
     mm; thrust over the reaction at the head; length along the slope, mm."""
@@ -129,10 +148,13 @@ def choices(task: Task) -> tuple[Choice, ...]:
     are left out."""
     timber = TIMBER[task.code]
     pairs: list[tuple[Section, float, Worth]] = []
-    for section, spacing in product(task.sections, task.spacings):
-        value = timber.worth(task.species, task.grade, section)
+    of: list[tuple[str, str]] = []
+    woods = task.woods or ((task.species, task.grade),)
+    for section, spacing, wood in product(task.sections, task.spacings, woods):
+        value = timber.worth(*wood, section)
         if value is not None:
             pairs.append((section, spacing, timber.on(value, task.under)))
+            of.append(wood)
     if not pairs or task.span <= 0:
         return ()
     gaps = np.array([p[1] for p in pairs])
@@ -169,24 +191,72 @@ def choices(task: Task) -> tuple[Choice, ...]:
     found = []
     for i, (section, gap, _) in enumerate(pairs):
         rows = math.ceil((task.across - section.breadth) / gap - TOLERANCE) + 1
-        cost = rows * task.lengths * price_per_mm(section, task.grade)
+        cost = rows * task.lengths * price_per_mm(section, of[i][1])
         fits = section.depth <= task.allowed + TOUCH
         worst = timber.spans.names[int(results.ratios[:, i].argmax())]
         found.append(
-            Choice(section.name, gap, float(results.worst[i]), worst, cost, section.depth, fits)
+            Choice(
+                section.name,
+                gap,
+                float(results.worst[i]),
+                worst,
+                cost,
+                section.depth,
+                fits,
+                of[i],
+                rows,
+                rows * task.lengths * section.breadth * section.depth,
+            )
         )
-    return tuple(sorted(found, key=lambda c: (c.cost, c.depth, -c.spacing)))
+    return tuple(sorted(found, key=LEAST[task.aim]))
+
+
+LEAST: Final[dict[Aim, Callable[[Choice], tuple[float, ...]]]] = {
+    "cost": lambda c: (c.cost, c.depth, -c.spacing),
+    "depth": lambda c: (c.depth, c.cost, -c.spacing),
+    "pieces": lambda c: (c.pieces, c.cost, c.depth),
+    "volume": lambda c: (c.volume, c.cost, c.depth),
+}
+"""What comes first for each aim."""
+
+
+def alternatives(sized: Sized, woods: tuple[tuple[str, str], ...]) -> tuple[Choice, ...]:
+    """Every section at every spacing in every wood, whatever is held; the least first. Nothing where
+    it was not asked of rows.
+
+    Args:
+        sized: what sizing found.
+        woods: species and grades to look at.
+    """
+    task = sized.task
+    if task is None:
+        return ()
+    return choices(replace(task, sections=task.offers, spacings=task.gaps, woods=woods))
+
+
+def frontier(found: Iterable[Choice]) -> tuple[Choice, ...]:
+    """Of the choices that pass those that no other beats in both cost and depth, the shallowest
+    first: each next one is deeper and costs less."""
+    best: list[Choice] = []
+    for c in sorted((c for c in found if c.passes), key=lambda c: (c.depth, c.cost)):
+        if not best or c.cost < best[-1].cost - 1e-9:
+            best.append(c)
+    return tuple(best)
 
 
 def choose(task: Task) -> Sized:
-    """The cheapest choice that passes within the depth; where none does, the strongest that
-    fits, else the strongest. Where no section has design values, or nothing spans, the first size
-    is framed with, and what carries is told as not checked."""
+    """The choice that is least in what the host aims at and passes within the depth; where none
+    does, the strongest that fits, else the strongest.
+
+    Where no section has design values, or nothing spans, the first size is framed with, and what
+    carries is told as not checked.
+    """
     found = choices(task)
     if not found:
         first = Size(task.sections[0].name, task.spacings[0])
-        return Sized(task.host, first, (), task.span, task.allowed)
+        return Sized(task.host, first, (), task.span, task.allowed, task)
     passing = [c for c in found if c.passes]
     fitting = [c for c in found if c.fits]
     best = passing[0] if passing else min(fitting or found, key=lambda c: c.worst)
-    return Sized(task.host, Size(best.section, best.spacing), found, task.span, task.allowed)
+    size = Size(best.section, best.spacing)
+    return Sized(task.host, size, found, task.span, task.allowed, task)

@@ -19,6 +19,7 @@ from balken.desk.theme import Theme, font
 from balken.desk.upright_view import UprightView
 from balken.drawing.book.book import book_pages
 from balken.drawing.plan import plan, plan_notes
+from balken.drawing.reserve import reserve_marks
 from balken.drawing.sheet import title_of
 from balken.drawing.sheet_set import pages_of
 from balken.drawing.tiers import Tier
@@ -50,7 +51,7 @@ class Board(QWidget):
     def __init__(self, theme: Theme, desk: Desk, drag: Drag) -> None:
         super().__init__()
         self.theme, self.desk = theme, desk
-        self._planned: tuple[Checked, Tier, Tier | None] | None = None
+        self._planned: tuple[Checked, Tier, Tier | None, bool] | None = None
         """What the plan was drawn of."""
         t = theme
         self.setAttribute(
@@ -190,12 +191,13 @@ class Board(QWidget):
             self.scale.setText(polish(self.upright.caption()))
             return
         if desk.view == "space":
-            self.space.show_building(shown, chosen, frozenset(desk.lit))
-            self.title.setText("Structure in space")
+            self.space.show_building(shown, chosen, frozenset(desk.lit), reserve=desk.reserve)
+            self.title.setText("Reserve in space" if desk.reserve else "Structure in space")
             self.scale.setText("drag turns, right drag moves")
             return
         self._show_plan(shown, tier, chosen)
-        self.title.setText(title_of(tier).replace(" plan", ""))
+        title = title_of(tier).replace(" plan", "")
+        self.title.setText(f"{title}: how far used" if desk.reserve else title)
         self._tell_scale()
 
     def _show_plan(self, shown: Shown, tier: Tier, chosen: frozenset[Name]) -> None:
@@ -203,15 +205,17 @@ class Board(QWidget):
         desk, below = self.desk, self._below(tier)
         self.plan.prefers = ABOUT[tier.kind]
         lit = {name: polish(format_force(n, desk.system)) for name, n in desk.lit.items()}
-        before, self._planned = self._planned, (shown.checked, tier, below)
-        if before is not None and before[0] is shown.checked and before[1:] == (tier, below):
+        now = (shown.checked, tier, below, desk.reserve)
+        before, self._planned = self._planned, now
+        if before is not None and before[0] is now[0] and before[1:] == now[1:]:
             self.plan.choose(chosen, lit)
             return
+        bars = reserve_marks(shown.checked, tier) if desk.reserve else ()
         self.plan.show_plan(
             shown,
-            plan(shown.checked, tier),
+            (*plan(shown.checked, tier), *bars),
             plan(shown.checked, below) if below else (),
-            partial(plan_notes, shown.checked, tier),
+            partial(plan_notes, shown.checked, tier, reserve=desk.reserve),
             chosen,
             lit,
         )

@@ -240,7 +240,7 @@ class Slip(QScrollArea):
         self._pair(row.name, box)
 
     def _button(self, row: rows.Button) -> None:
-        button = QPushButton(row.text)
+        button = QPushButton(row.text.replace("&", "&&"))
         button.setProperty("act", True)
         button.clicked.connect(lambda: row.press())
         self.column.addWidget(button)
@@ -252,7 +252,7 @@ class Slip(QScrollArea):
         self._pair(row.name, button)
 
     def _go(self, text: str, act: rows.Act) -> QPushButton:
-        button = QPushButton(polish(text))
+        button = QPushButton(polish(text).replace("&", "&&"))  # one alone underlines a letter
         button.setProperty("word", True)
         button.setProperty("go", True)
         button.setCursor(Qt.CursorShape.PointingHandCursor)

@@ -2,7 +2,7 @@
 feels like the desk."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 import numpy as np
@@ -36,10 +36,14 @@ from balken.model.walls import Wall
 from balken.session.shown import Shown
 from balken.site.bodies import bodies, lie_of, storey_walls
 from balken.site.ground import contour_step, contours, surface_of
-from balken.works.building import Checked
+from balken.works.building import Checked, is_over
 
 OUTSIDE = 1200.0
 """Heads of grid lines stand so far outside the walls, mm."""
+
+
+_SeenAs = tuple[frozenset[Name], frozenset[Name], Theme, bool]
+"""What is selected, what is lit, the theme, and whether the reserve is shown."""
 
 
 class SpaceView(QWidget):
@@ -54,6 +58,8 @@ class SpaceView(QWidget):
         self.chosen: frozenset[Name] = frozenset()
         self.lit: frozenset[Name] = frozenset()
         """What sits on what is selected, or carries it."""
+        self.reserve = False
+        """Whether everything shows how far it is used."""
         self.turn, self.tilt, self.zoom = math.radians(-58), math.radians(24), 1.0
         self.shift = np.zeros(3)
         self._scene: _Scene | None = None
@@ -61,7 +67,7 @@ class SpaceView(QWidget):
         self._stale = True
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
-        self._shown: tuple[Checked, frozenset[Name], frozenset[Name], Theme] | None = None
+        self._shown: tuple[Checked, *_SeenAs] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("View in space")
 
@@ -69,10 +75,16 @@ class SpaceView(QWidget):
         return QSize(620, 560)
 
     def show_building(
-        self, building: Shown, chosen: frozenset[Name], lit: frozenset[Name] = frozenset()
+        self,
+        building: Shown,
+        chosen: frozenset[Name],
+        lit: frozenset[Name] = frozenset(),
+        *,
+        reserve: bool = False,
     ) -> None:
         """Show a building; the scene is built when it is first painted."""
         self.building, self.chosen, self.lit = building, chosen, lit
+        self.reserve = reserve
         self._stale = True
         self.update()
 
@@ -82,8 +94,9 @@ class SpaceView(QWidget):
         if self._scene is None:
             self._scene = _Scene()
         if self._is_new():
-            self._scene.fill(self.building, self.chosen, self.lit, self.theme)
-            self._shown = (self.building.checked, self.chosen, self.lit, self.theme)
+            colour = _by_reserve if self.reserve else _colour
+            self._scene.fill(self.building, self.chosen, self.lit, self.theme, colour)
+            self._shown = (self.building.checked, *self._seen_as)
         ratio = self.devicePixelRatioF()
         size = (max(16, int(self.width() * ratio)), max(16, int(self.height() * ratio)))
         self._image = self._scene.render(size, self.turn, self.tilt, self.zoom, self.shift)
@@ -114,7 +127,11 @@ class SpaceView(QWidget):
         if self._shown is None or self.building is None:
             return True
         checked, *rest = self._shown
-        return checked is not self.building.checked or rest != [self.chosen, self.lit, self.theme]
+        return checked is not self.building.checked or tuple(rest) != self._seen_as
+
+    @property
+    def _seen_as(self) -> _SeenAs:
+        return self.chosen, self.lit, self.theme, self.reserve
 
     @property
     def ready(self) -> bool:
@@ -251,7 +268,12 @@ class _Scene:
         self.radius = 1.0
 
     def fill(
-        self, building: Shown, chosen: frozenset[Name], lit: frozenset[Name], theme: Theme
+        self,
+        building: Shown,
+        chosen: frozenset[Name],
+        lit: frozenset[Name],
+        theme: Theme,
+        colour_of: "_Colouring",
     ) -> None:
         """Build the meshes of a building."""
         self.renderer.RemoveAllViewProps()
@@ -264,7 +286,7 @@ class _Scene:
         ]
         groups: dict[str, list[Member]] = {}
         for m in members:
-            groups.setdefault(_colour(m, chosen, lit, theme), []).append(m)
+            groups.setdefault(colour_of(building, m, chosen, lit, theme), []).append(m)
         for colour, group in groups.items():
             actor = _faces([self._shape(m) for m in group], colour)
             if colour == theme.accent:
@@ -464,7 +486,38 @@ def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
     return found
 
 
-def _colour(m: Member, chosen: frozenset[Name], lit: frozenset[Name], theme: Theme) -> str:
+_Colouring = Callable[[Shown, Member, frozenset[Name], frozenset[Name], Theme], str]
+
+
+def _by_reserve(
+    building: Shown, m: Member, chosen: frozenset[Name], lit: frozenset[Name], theme: Theme
+) -> str:
+    """The darker the more it is used; what is over in the colour of what is wrong."""
+    del lit
+    used = building.checked.used.get(m.id)
+    if m.id in chosen:
+        return theme.lit
+    if used is None:
+        return theme.panel
+    if is_over(used[0]):
+        return theme.accent
+    step = min(RESERVE_STEPS, math.ceil(used[0] * RESERVE_STEPS)) / RESERVE_STEPS
+    return _between(theme.panel, theme.ink, 0.15 + 0.75 * step)
+
+
+RESERVE_STEPS = 5
+"""Of greys between unused and used up: a fifth each."""
+
+
+def _between(first: str, second: str, share: float) -> str:
+    a, b = _rgb(first), _rgb(second)
+    return QColor.fromRgbF(*(x + (y - x) * share for x, y in zip(a, b))).name()
+
+
+def _colour(
+    building: Shown, m: Member, chosen: frozenset[Name], lit: frozenset[Name], theme: Theme
+) -> str:
+    del building
     if m.id in chosen or m.host in chosen:
         return theme.accent
     if m.id in lit:

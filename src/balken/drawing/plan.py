@@ -13,6 +13,7 @@ from balken.drawing.load_marks import load_marks, load_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.drawing.placing import placed
+from balken.drawing.reserve import reserve_notes
 from balken.drawing.roof_plan import roof_marks, roof_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
@@ -181,13 +182,14 @@ def _arc(centre: Point, start: Point, end: Point) -> list[Point]:
     ]
 
 
-def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
+def plan_notes(checked: Checked, tier: Tier, paper: float, *, reserve: bool = False) -> Drawing:
     """Grid, dimensions and words of a tier's plan.
 
     Args:
         checked: the building.
         tier: the tier.
         paper: mm of building to a mm of paper (48 for 1/4" to the foot).
+        reserve: with the numbers of how far pieces are used, in place of other words.
     """
     project, system = checked.project, checked.project.system
     frame = plan_frame(checked, tier)
@@ -211,6 +213,8 @@ def plan_notes(checked: Checked, tier: Tier, paper: float) -> Drawing:
         system,
         words="overall",
     )
+    if reserve:
+        return placed((*marks, *reserve_notes(checked, tier)), paper)
     marks += floor_notes(checked, tier, paper)
     marks += load_notes(project, tier, paper)
     if tier.kind == "roof":

@@ -65,6 +65,11 @@ def _beam_mend(checked: Checked, member: Member) -> Mend | None:
     stronger = next_section(checked, member)
     if stronger is None:
         return None
+    sized_by_calculation = isinstance(record, Beam | BeamBay) and record.kind.sizes
+    if isinstance(record, Beam | BeamBay) and sized_by_calculation:
+        # Left to the calculation: it may choose from one more.
+        edit = partial(set_beams, hosts=(host,), sizes=(*record.kind.sizes, stronger))
+        return Mend(f"Use {stronger}", edit, sizes=True)
     return Mend(f"Use {stronger}", partial(set_beams, hosts=(host,), section=stronger), sizes=True)
 
 

@@ -4,7 +4,7 @@ that they are not counted where they are not typed."""
 from collections.abc import Iterable
 from typing import Final
 
-from balken.fit.finding import Finding
+from balken.fit.finding import Finding, Kind
 from balken.fit.places import place_name
 from balken.geometry.plane import Point
 from balken.loads.path import place_of
@@ -70,15 +70,16 @@ def _unbraced(checked: Checked) -> Iterable[Finding]:
     for storey in checked.sideways:
         top, way = format_length(storey.top, project.system), compass(storey.way)
         force = max(storey.wind, storey.quake)
+        kind: Kind = "wind"
         if force > 0 and len(storey.lines) < 2:
             lack = "no wall stands" if not storey.lines else "only one line of walls stands"
         elif storey.past > 0:
-            force = storey.past
+            force, kind = storey.past, "unchecked"
             lack = f"the last wall stands more than {format_length(PAST, project.system)} from it"
         else:
             continue
         yield Finding(
-            "wind",
+            kind,
             f"storey to {top}",
             force,
             "N",

@@ -4,6 +4,7 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta
 
+from balken.model.aims import Aim
 from balken.model.record import (
     AreaLoad,
     Key,
@@ -129,6 +130,8 @@ class FloorArea(Record, frozen=True):
     spacing: Spacing | None = None
     live_limit: Annotated[float, Meta(ge=100, le=2000)] = 360.0
     total_limit: Annotated[float, Meta(ge=100, le=2000)] = 240.0
+    aim: Aim = "cost"
+    """What its joists are chosen for, where they come out by calculation."""
     turn: Turn = 0.0
     """Direction of the joists where ``span`` is ``turned``, degrees from x to the left."""
     start: Shift = 0.0

@@ -8,6 +8,7 @@ from typing import Annotated, Final, Literal, get_args
 
 from msgspec import Meta
 
+from balken.model.aims import Aim
 from balken.model.names import HostName
 from balken.model.record import (
     AreaLoad,
@@ -234,6 +235,8 @@ class RoofArea(Record, frozen=True):
     trusses: Trusses = Trusses()
     openings: Annotated[tuple[RoofOpening, ...], Meta(max_length=100)] = ()
     snow_from: Literal["typed", "site"] = "typed"
+    aim: Aim = "cost"
+    """What its rafters are chosen for, where they come out by calculation."""
     uplift: AreaLoad | None = None
     """Of wind, on the plan, N/mm²; by the wind of the site where empty."""
     service: ServiceClass | None = None

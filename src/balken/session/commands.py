@@ -7,6 +7,7 @@ from typing import NamedTuple
 from balken.model.names import ThingName, hosts_in, keys_of, kind_of
 from balken.session import acts, files, mending, others, sight, toolbox, whole
 from balken.session.desk import Desk, page
+from balken.session.things.variants import ask_for_variants
 
 
 class Command(NamedTuple):
@@ -110,6 +111,12 @@ def _views(desk: Desk) -> list[Command]:
         Command("Plan", "1", partial(desk.show_view, "plan"), "2d plan view layout"),
         Command("In space", "2", partial(desk.show_view, "space"), "3d view model perspective"),
         Command(
+            "Reserve map",
+            "Shift+M",
+            desk.turn_reserve,
+            "utilisation map unity check stress ratio heat map how far used capacity worst",
+        ),
+        Command(
             "Calculation book",
             "Shift+C",
             desk.show_book,
@@ -196,6 +203,12 @@ def _pages(desk: Desk) -> list[Command]:
             "Ctrl+G",
             partial(whole.size_the_building, desk),
             "size everything, all sizes, roof to footing, settle, optimise",
+        ),
+        Command(
+            "Variants of the whole building",
+            "Shift+V",
+            partial(ask_for_variants, desk),
+            "what if compare options spacing grade depth cost alternatives",
         ),
         Command("What sizing changed", "", partial(desk.select, page("sized")), "size report"),
         Command("Recent files", "Ctrl+R", to("recent"), "lately history last open"),

@@ -13,6 +13,7 @@ import msgspec
 from balken.drawing.tiers import Tier, tiers
 from balken.errors import BalkenError
 from balken.exchange.site_service import MadeUpService, SiteService
+from balken.fit.variants import Outcome
 from balken.fit.whole_sizing import Whole
 from balken.framing.member import Member
 from balken.geometry.plane import Point
@@ -124,6 +125,12 @@ class Desk:
         self.tier_id: Name | None = None
         self.view = "plan"
         """What the board shows: ``plan``, ``upright``, ``space`` or ``paper``."""
+        self.outcomes: tuple[Outcome, ...] = ()
+        """What variants of the whole building came to."""
+        self.compared: HostName | None = None
+        """What the page of choices compares sizes for."""
+        self.reserve = False
+        """Whether plan and space show how far everything is used."""
         self.paper_from = ""
         """What the number of the page to be looked at next begins with; empty where it stays."""
         self.selected: tuple[Name, ...] = ()
@@ -310,6 +317,18 @@ class Desk:
     def show_view(self, view: str) -> None:
         """Look at plan, upright views, space or paper."""
         self.view = view
+        self.refresh()
+
+    def turn_reserve(self) -> None:
+        """Show how far everything is used, with the worst of each kind on the slip; once more ends
+        it."""
+        self.reserve = not self.reserve
+        if self.reserve:
+            if self.view not in ("plan", "space"):
+                self.view = "plan"
+            self.select(page("reserve"))
+        else:
+            self.select(None)
         self.refresh()
 
     def show_book(self) -> None:

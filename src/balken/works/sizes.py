@@ -139,6 +139,9 @@ def _size_floor(
             under,
             1.0,
             walked_of(floor, build_up, max(h for _, h in across) - min(w for w, _ in across)),
+            aim=floor.aim,
+            offers=_held(build_up.sizes, None, sections),
+            gaps=build_up.spacings,
         )
     )
 
@@ -219,7 +222,10 @@ def _size_roof(
             under,
             leeward(code, place, roof, slopes, worst.run),
             None,
-            _tail_of(worst, candidates[0], roof),
+            aim=roof.aim,
+            offers=_held(roof.sizes, None, catalogue.sections),
+            gaps=roof.spacings,
+            tail=_tail_of(worst, candidates[0], roof),
         )
     )
 

@@ -4,10 +4,10 @@ what that holds."""
 from functools import partial
 
 from balken.framing.member import Member
-from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.names import HostName, in_words
 from balken.session.desk import Desk
 from balken.session.rows import Heading, Line, Link, Rows, Title
+from balken.works.costs import cost_of
 
 HOLDS = (
     "Members that are sawn or bought by length, by the invented prices that ship with the program"
@@ -15,14 +15,9 @@ HOLDS = (
 )
 
 
-def cost_of(desk: Desk, members: list[Member]) -> float:
-    """What members cost by length, in the money of the price list."""
-    sections = sections_of(desk.system, desk.project.products)
-    return sum(
-        m.blank * price_per_mm(sections[m.section], m.material.partition(" ")[2])
-        for m in members
-        if m.section in sections
-    )
+def cost_of_here(desk: Desk, members: list[Member]) -> float:
+    """What members of the building that is shown cost."""
+    return cost_of(members, desk.system, desk.project.products)
 
 
 def cost(desk: Desk) -> Rows:
@@ -30,7 +25,7 @@ def cost(desk: Desk) -> Rows:
     by_host: dict[HostName, list[Member]] = {}
     for m in desk.checked.structure.members:
         by_host.setdefault(m.host, []).append(m)
-    costs = {host: cost_of(desk, members) for host, members in by_host.items()}
+    costs = {host: cost_of_here(desk, members) for host, members in by_host.items()}
     yield Title("Cost", "of material", f"{sum(costs.values()):,.0f}")
     yield Line(HOLDS, quiet=True)
     yield Heading("By what it belongs to")

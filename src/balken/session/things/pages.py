@@ -8,11 +8,14 @@ from balken.session.desk import Desk, Thing
 from balken.session.rows import Rows
 from balken.session.things.block_module import module
 from balken.session.things.by_hand import by_hand
+from balken.session.things.compared import compared
 from balken.session.things.cost import cost
 from balken.session.things.new_version import update
 from balken.session.things.products import products
 from balken.session.things.recent_files import recent_files
+from balken.session.things.reserve import reserve
 from balken.session.things.sources import sources, unread
+from balken.session.things.variants import variants
 from balken.session.things.wall_build_ups import build_ups
 from balken.session.things.whole import sized_page
 
@@ -21,12 +24,15 @@ PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
     "module": module,
     "unread": unread,
     "by hand": by_hand,
+    "choices": compared,
     "cost": cost,
     "products": products,
     "sources": sources,
     "recent": recent_files,
+    "reserve": reserve,
     "sized": sized_page,
     "update": update,
+    "variants": variants,
 }
 """Each page by its title."""
 

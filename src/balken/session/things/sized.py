@@ -12,7 +12,8 @@ from balken.model.edits.roofs import set_roof
 from balken.model.names import HostName, in_words
 from balken.session.desk import Desk
 from balken.session.rows import Checks, Figure, Heading, Line, Rows, Sizes
-from balken.session.things.cost import cost_of
+from balken.session.things.compared import compare_button
+from balken.session.things.cost import cost_of_here
 from balken.session.things.figures import carrying_row
 from balken.units import format_length, format_run
 from balken.units.quantity import format_volume
@@ -78,7 +79,7 @@ def summary(desk: Desk, host: HostName) -> Rows:
         if m.id in checked.used and (m.kind is not kinds.RIDGE or is_over(checked.used[m.id][0]))
     ]
     name = max(shown, key=lambda x: checked.used[x], default=None)
-    cost = cost_of(desk, mine)
+    cost = cost_of_here(desk, mine)
     yield Line(f"span {format_length(sized.span, system)} · cost {cost:,.0f}", quiet=True)
     worst = next((m for m in mine if m.id == name), None)
     if worst:
@@ -91,3 +92,4 @@ def summary(desk: Desk, host: HostName) -> Rows:
             "" if sized.allowed > 1e6 else f"depth allowed {format_run(sized.allowed, system)}",
         )
         yield Sizes(sized, lambda c: hold(desk, host, c))
+        yield from compare_button(desk, host)

@@ -1,0 +1,11 @@
+"""What a choice of size is to be least in."""
+
+from typing import Final, Literal
+
+Aim = Literal["cost", "depth", "pieces", "volume"]
+AIM_WORDS: Final[dict[Aim, str]] = {
+    "cost": "least cost",
+    "depth": "least depth",
+    "pieces": "fewest pieces",
+    "volume": "least wood",
+}
