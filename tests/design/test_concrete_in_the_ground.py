@@ -15,6 +15,7 @@ from balken.design.codes.us.irc_soil import prescriptive_width
 from balken.design.concrete.bars import bars_across, bars_along
 from balken.design.lines import Check
 from balken.design.soil.pressure import (
+    Beside,
     cantilever,
     propped,
     shear_and_moment,
@@ -32,6 +33,7 @@ from balken.model.edits.foundations import place_foundation, usual_parts
 from balken.model.edits.levels import add_level
 from balken.model.edits.supports import put_support, set_supports, size_supports
 from balken.model.project import Project, level
+from balken.session.demo import shown_demo
 from balken.units import FOOT, INCH, KPA, LB, PCF, PSF
 from balken.works.building import Checked, checks_of, work_out
 from balken.works.earth import backfill_of
@@ -374,3 +376,55 @@ def test_bolts_by_the_rule_whatever_stands_over_the_sill(
 def test_the_fewest_bolts_where_nothing_is_in_the_way() -> None:
     assert len(place_bolts(337 * INCH).at) == least_bolts(337 * INCH) == 6
     assert len(place_bolts(10 * INCH).at) == 2
+
+
+@pytest.mark.parametrize("water", [0.0, 700.0, 2400.0])
+@pytest.mark.parametrize("even", [0.0, 0.0025])
+def test_a_propped_wall_under_soil_surcharge_and_water_by_the_beam_analysis(
+    even: float, water: float
+) -> None:
+    """Reactions and the greatest moment of a simple beam under the same pressures, added up in five
+    thousand strips."""
+    height, fill, fluid = 2700.0, 2200.0, 9e-6
+    found = propped(height, fill, fluid, Beside(even, min(water, fill)))
+    n = 5000
+    z = (np.arange(n) + 0.5) * fill / n
+    p = fluid * (fill - z) + even + 9.81e-6 * np.maximum(0.0, min(water, fill) - z)
+    force = p * fill / n
+    top = float((force * z).sum() / height)
+    assert found.top == pytest.approx(top, rel=1e-5)
+    assert found.bottom == pytest.approx(float(force.sum()) - top, rel=1e-5)
+    at = np.linspace(0.0, height, 2000)
+    moments = [top * (height - x) - float((force * np.maximum(0.0, z - x)).sum()) for x in at]
+    assert found.moment == pytest.approx(max(moments), rel=1e-4)
+    assert found.moment_at == pytest.approx(float(at[int(np.argmax(moments))]), abs=3.0)
+
+
+def test_what_stands_on_the_ground_and_water_press_on_a_basement_wall() -> None:
+    """The utilisation rises with each; drained and with nothing on it, it is as before."""
+    project = shown_demo()
+
+    def worst(**site: float | None) -> float:
+        found = work_out(set_site(project, **site))
+        walls = [
+            c
+            for m in found.structure.of(kinds.STEM)
+            for c in checks_of(found, m)
+            if c.name == "Earth, bending"
+        ]
+        return max(c.ratio for c in walls)
+
+    plain = worst()
+    assert worst(surcharge=0.0, water=None) == plain
+    assert worst(surcharge=0.005) > plain
+    assert worst(water=300.0) > worst(water=1500.0) >= plain
+    assert worst(water=20_000.0) == plain
+
+
+def test_a_wall_without_a_prop_slides_and_turns_sooner_in_water() -> None:
+    """By the retaining wall's own statics: pushes γ h²/2, q K h, γw hw²/2 and the lift of half the
+    head under the footing."""
+    dry = cantilever(2000.0, 8e-6)
+    both = cantilever(2000.0, 8e-6, Beside(0.002, 1200.0))
+    assert both.bottom - dry.bottom == pytest.approx(0.002 * 2000 + 9.81e-6 * 1200**2 / 2)
+    assert both.moment - dry.moment == pytest.approx(0.002 * 2000**2 / 2 + 9.81e-6 * 1200**3 / 6)

@@ -80,7 +80,7 @@ def test_what_a_band_hands_on_is_its_area_times_the_load() -> None:
     assert handed.plain
     for case in (0, 1):
         total = sum(list(p.forces)[case] for _, parcels in handed.onto for p in parcels)
-        assert total == pytest.approx(area[case] * sum(m.carrier.area for m in band.members))
+        assert total == pytest.approx(list(area)[case] * sum(m.carrier.area for m in band.members))
     assert {p.source for _, parcels in handed.onto for p in parcels} == handed.names
     assert handed.ends == ()
 

@@ -29,6 +29,8 @@ class Backfill(msgspec.Struct, frozen=True):
     by: str
     open: float = 0.0
     """The longest stretch of its top that nothing holds, mm."""
+    beside: pressure.Beside = pressure.NOTHING
+    """What presses besides, with water over the slab."""
 
 
 SOIL: Final = 110 * PCF
@@ -64,12 +66,12 @@ def _top_checks(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
     lies on it."""
     run, soil, apart = wall.run, wall.soil, wall.bolts
     sill = catalogue_of(terms.system).sections.get(run.sill)
-    push = pressure.propped(soil.height, soil.fill, terms.site.fluid).top
+    push = pressure.propped(soil.height, soil.fill, terms.site.fluid, soil.beside).top
     if sill is None or push <= 0:
         return ()
     one = terms.timber.sill_bolt(run.bolt, sill.breadth)
     lines = (
-        Line("R top", push, "line load", how="γ h³ / (6 L), of the soil"),
+        Line("R top", push, "line load", how="γ h³ / (6 L), of the soil" + _also(soil.beside)),
         Line("s", apart, "length", how="between anchor bolts, the widest"),
         *one.lines,
     )
@@ -88,7 +90,8 @@ def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
     foot = low[2] - wall.footing
     ground = min(wall.ground or high[2], high[2])
     deep, thick, wide = ground - foot, plan_width(member), run.footing_width
-    push = terms.site.fluid * deep**2 / 2
+    soil = pressure.cantilever(deep, terms.site.fluid, _on_foot(wall, foot))
+    push, lift = soil.bottom, pressure.WATER * _on_foot(wall, foot).water * wide / 2
     dead = wall.dead / member.length
     footing = wide * wall.footing * terms.site.concrete
     toe = wide / 2 - abs(
@@ -96,12 +99,15 @@ def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
     )  # from its inner edge to the wall's middle, the shorter way
     heel = max(0.0, wide - toe - thick / 2)
     on_heel = heel * max(0.0, ground - low[2]) * SOIL
-    turns = push * deep / 3
+    # Water under the footing lifts it: all of its head at the heel, none at the toe.
+    turns = soil.moment + lift * 2 / 3 * wide
     holds = dead * toe + footing * wide / 2 + on_heel * (wide - heel / 2)
     lines: tuple[Line, ...] = (
         Line("h", deep, "length", how="soil over the bottom of the footing"),
-        Line("H", push, "line load", how="γ h² / 2"),
-        Line("M turns", turns, "force", how="H h / 3, per unit of length"),
+        Line("H", push, "line load", how="γ h² / 2" + _also(wall.soil.beside)),
+        Line(
+            "M turns", turns, "force", how="H h / 3, per unit of length" + _also(wall.soil.beside)
+        ),
         Line("D", dead, "line load", how="wall and what stands on it"),
         Line("b", wide, "run"),
         Line(
@@ -118,11 +124,25 @@ def _stands(terms: Terms, wall: EarthWall) -> tuple[Check, ...]:
             lines,
         )
     ]
-    rubs = rules.friction * (dead + footing + on_heel)
+    rubs = max(0.0, rules.friction * (dead + footing + on_heel - lift))
     return (
         *found,
         _against_slab(terms, run, push) if run.slab_thickness else _by_friction(rules, push, rubs),
     )
+
+
+def _on_foot(wall: EarthWall, foot: float) -> pressure.Beside:
+    """What presses besides, with water over the bottom of the footing."""
+    beside, low = wall.soil.beside, wall.member.solid.bounds()[1][2] - wall.soil.height
+    water = beside.water + max(0.0, low - foot) if beside.water > 0 else 0.0
+    return pressure.Beside(beside.even, water)
+
+
+def _also(beside: pressure.Beside) -> str:
+    """What presses besides the soil, in words."""
+    words = ["what stands on it"] if beside.even else []
+    words += ["water"] if beside.water else []
+    return f", and {' and '.join(words)}" if words else ""
 
 
 def _by_friction(rules: Standing, push: float, rubs: float) -> Check:
@@ -177,17 +197,17 @@ def _concrete_checks(terms: Terms, member: Member, soil: Backfill) -> tuple[Chec
     code, fluid, fc = terms.ground.walls, terms.site.fluid, terms.site.strength
     thick = plan_width(member)
     if soil.propped:
-        found = pressure.propped(soil.height, soil.fill, fluid)
+        found = pressure.propped(soil.height, soil.fill, fluid, soil.beside)
         held, where = f"held by {soil.by}", f"{found.moment_at:.0f} mm up"
         # Its inner face is in tension; held at its foot alone, the face to the soil (ACI 318-19
         # 22.2).
         face, cover = "inside", code.inside
     else:
-        found = pressure.cantilever(soil.fill, fluid)
+        found = pressure.cantilever(soil.fill, fluid, soil.beside)
         held, where = "held at its foot alone: no floor props it yet", "at the foot"
         face, cover = "to the soil", code.outside
     moment, shear = code.factor * found.moment, code.factor * found.bottom
-    how = f"{code.factor:g} H, {where}, per unit of length"
+    how = f"{code.factor:g} H{_also(soil.beside)}, {where}, per unit of length"
     base = (
         Line("L", soil.height, "length", how=held),
         Line("h", soil.fill, "length", how="soil over the slab"),

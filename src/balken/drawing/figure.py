@@ -342,11 +342,16 @@ def _earth(checked: Checked, member: Member) -> Drawing:
         marks.append(Label(soil.by, (49.5, top - 0.5), TEXT, "start", quiet=True))
     marks.append(Patch(((23.4, 0), (23.4, fill), (23.4 - 15.0, 0)), "shade", "seen"))
     marks.append(Label(format_area_load(fluid * soil.fill, system), (2.0, -6.5), TEXT, "start"))
-    found = propped(soil.height, soil.fill, fluid) if soil.propped else cantilever(soil.fill, fluid)
+    beside = soil.beside
+    found = (
+        propped(soil.height, soil.fill, fluid, beside)
+        if soil.propped
+        else cantilever(soil.fill, fluid, beside)
+    )
     curve: list[Point] = []
     for i in range(31):
         z = soil.height * i / 30
-        _, m = shear_and_moment(soil.height, soil.fill, fluid, z, prop=soil.propped)
+        _, m = shear_and_moment(soil.height, soil.fill, fluid, z, prop=soil.propped, beside=beside)
         curve.append((68.0 + 24.0 * m / max(found.moment, 1e-9), z * scale))
     marks.append(Patch(((68.0, 0.0), *curve, (68.0, top)), "shade", "seen"))
     marks.append(Stroke(((68.0, 0.0), (68.0, top)), "cut"))

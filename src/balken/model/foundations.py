@@ -194,6 +194,10 @@ class Site(Record, frozen=True):
     fluid: Annotated[float, Meta(ge=0, le=1e-4)] = 60 * PCF
     """Equivalent fluid weight of backfill, N/mm³ (IRC 2021 table R404.1.2(1): 30 to 60 pcf by soil
     class; clay)."""
+    surcharge: AreaLoad = 0.0
+    """On the ground beside walls that hold soil back, N/mm²: cars, stores, a building."""
+    water: Reach | None = None
+    """How far under the ground water stands, mm; None where it is drained away."""
     strength: Annotated[float, Meta(ge=10, le=100)] = 3000 * PSI
     """Of concrete, N/mm²: f'c, or fck."""
     steel: Annotated[float, Meta(ge=200, le=700)] = 60000 * PSI

@@ -5,8 +5,9 @@ from typing import Final
 
 import shapely
 
-from balken.design.basement_walls import Backfill, EarthWall, earth_checks
+from balken.design.basement_walls import SOIL, Backfill, EarthWall, earth_checks
 from balken.design.lines import Check
+from balken.design.soil.pressure import Beside
 from balken.framing import kinds
 from balken.framing.ground.anchors import APART
 from balken.framing.hosts.runs import heights_of, surface_under
@@ -44,12 +45,21 @@ def backfill_of(project: Project, structure: Structure, member: Member) -> Backf
     fill = min(ground, high[2]) - foot
     if fill <= 1.0:
         return None
+    beside = _beside(project, ground, foot)
     on = set(walls_on(run))
     floor = next((f for f in project.floors if f.bears_on == run.top and on & set(f.walls)), None)
     if floor is None:
-        return Backfill(high[2] - foot, fill, False, "", member.length)
+        return Backfill(high[2] - foot, fill, False, "", member.length, beside)
     there, gap = _props(structure, member, floor)
-    return Backfill(high[2] - foot, fill, there, level(project, floor.level).name, gap)
+    return Backfill(high[2] - foot, fill, there, level(project, floor.level).name, gap, beside)
+
+
+def _beside(project: Project, ground: float, foot: float) -> Beside:
+    """What the site says presses besides the soil: the share of a surcharge that soil passes on
+    sideways, as it does of its own weight; and water."""
+    site = project.site
+    even = site.surcharge * site.fluid / SOIL
+    return Beside(even, 0.0 if site.water is None else max(0.0, ground - site.water - foot))
 
 
 def _props(structure: Structure, member: Member, floor: FloorArea) -> tuple[bool, float]:

@@ -1,7 +1,6 @@
 """Pressure between soil and concrete: under rigid footings, and against walls that hold soil
 back."""
 
-import math
 from typing import Final
 
 import msgspec
@@ -103,39 +102,91 @@ class EarthOnWall(msgspec.Struct, frozen=True):
     moment_at: float
 
 
-def propped(height: float, backfill: float, fluid: float) -> EarthOnWall:
-    """What earth does to a wall held at top and bottom: a triangle of pressure, by statics.
+class Beside(msgspec.Struct, frozen=True, gc=False):
+    """What presses on a wall besides the soil."""
 
-    R_top = γ h³ / (6 L); the moment is greatest where the shear is nothing, y = √(2 R_top / γ)
-    below the backfill.
+    even: float = 0.0
+    """Over the whole height of the soil, N/mm²: of what stands on the ground behind."""
+    water: float = 0.0
+    """Height of water over the wall's foot, mm."""
+
+
+NOTHING: Final = Beside()
+WATER: Final = 9.81e-6
+"""Weight of water, N/mm³; it presses in full beside the soil, whose own push is not lessened by it:
+on the safe side."""
+
+
+class _Push(msgspec.Struct, frozen=True, gc=False):
+    """What lies above a depth: its force, and the moment of it about that depth."""
+
+    force: float
+    moment: float
+
+
+def _above(depth: float, fill: float, fluid: float, beside: Beside) -> _Push:
+    """What presses between the top of the soil and a depth below it."""
+    y = max(0.0, depth)
+    under_water = max(0.0, y - max(0.0, fill - beside.water))
+    return _Push(
+        fluid * y**2 / 2 + beside.even * y + WATER * under_water**2 / 2,
+        fluid * y**3 / 6 + beside.even * y**2 / 2 + WATER * under_water**3 / 6,
+    )
+
+
+def propped(height: float, backfill: float, fluid: float, beside: Beside = NOTHING) -> EarthOnWall:
+    """What earth does to a wall held at top and bottom, by statics: a triangle of pressure, and what
+    presses beside it.
+
+    R_top = γ h³ / (6 L) of the soil alone; the moment is greatest where the shear is nothing, y =
+    √(2 R_top / γ) below the backfill.
 
     Args:
         height: of the wall between its two props, mm.
         backfill: height of the soil above the lower prop, mm; no higher than the wall.
         fluid: equivalent fluid weight, N/mm³.
+        beside: what presses besides.
     """
     h = min(backfill, height)
-    if h <= 0 or fluid <= 0:
+    whole = _above(h, h, fluid, beside)
+    if h <= 0 or whole.force <= 0:
         return EarthOnWall(0.0, 0.0, 0.0, 0.0)
-    top = fluid * h**3 / (6 * height)
-    bottom = fluid * h**2 / 2 - top
-    y = math.sqrt(2 * top / fluid)
-    return EarthOnWall(top, bottom, top * (height - h + y) - fluid * y**3 / 6, h - y)
+    top = whole.moment / height
+    low, high = 0.0, h
+    for _ in range(HALVINGS):  # where what presses above is as much as the upper prop holds
+        y = (low + high) / 2
+        low, high = (y, high) if _above(y, h, fluid, beside).force < top else (low, y)
+    y = (low + high) / 2
+    moment = top * (height - h + y) - _above(y, h, fluid, beside).moment
+    return EarthOnWall(top, whole.force - top, moment, h - y)
 
 
-def cantilever(backfill: float, fluid: float) -> EarthOnWall:
-    """What earth does to a wall held at its foot alone: M = γ h³ / 6."""
-    return EarthOnWall(0.0, fluid * backfill**2 / 2, fluid * backfill**3 / 6, 0.0)
+HALVINGS: Final = 60
+"""Of the height in which the greatest moment is looked for: to less than can be told."""
+
+
+def cantilever(backfill: float, fluid: float, beside: Beside = NOTHING) -> EarthOnWall:
+    """What earth does to a wall held at its foot alone: M = γ h³ / 6 of the soil alone."""
+    whole = _above(backfill, backfill, fluid, beside)
+    return EarthOnWall(0.0, whole.force, whole.moment, 0.0)
 
 
 def shear_and_moment(
-    height: float, backfill: float, fluid: float, z: float, *, prop: bool
+    height: float,
+    backfill: float,
+    fluid: float,
+    z: float,
+    *,
+    prop: bool,
+    beside: Beside = NOTHING,
 ) -> tuple[float, float]:
     """Shear and moment of the wall at ``z`` above its foot, N/mm and N mm/mm."""
-    found = propped(height, backfill, fluid) if prop else cantilever(backfill, fluid)
-    y = max(0.0, min(backfill, height) - z)  # below the top of the backfill
-    shear = fluid * y**2 / 2 - found.top
-    return shear, abs(found.top * (height - z) - fluid * y**3 / 6) if prop else fluid * y**3 / 6
+    if not prop:
+        over = _above(backfill - z, backfill, fluid, beside)
+        return over.force, over.moment
+    found, h = propped(height, backfill, fluid, beside), min(backfill, height)
+    over = _above(h - z, h, fluid, beside)
+    return over.force - found.top, abs(found.top * (height - z) - over.moment)
 
 
 def within_influence(

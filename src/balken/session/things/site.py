@@ -79,6 +79,12 @@ def site(desk: Desk) -> Rows:
 
     shown = f"{site.fluid / PCF:.0f} pcf" if system == "us" else f"{site.fluid * 1e6:.1f} kN/m³"
     yield Field("backfill as a fluid", shown, fluid)
+    yield Field(
+        "load on the ground",
+        format_area_load(site.surcharge, system),
+        lambda t: desk.edit("surcharge", partial(set_site, surcharge=parse_area_load(t, system))),
+    )
+    yield Field("water stands", _water_words(desk), partial(_put_water, desk))
     eu = desk.project.code == "eu"
     species = [(x, x) for x in get_args(PlateSpecies) if (x in STRENGTH_CLASSES) == eu]
     yield Options(
@@ -90,6 +96,22 @@ def site(desk: Desk) -> Rows:
     yield from _wall_weight(desk)
     yield from _snow(desk)
     yield from wind_rows(desk)
+
+
+DRAINED: Final = "drained away"
+
+
+def _water_words(desk: Desk) -> str:
+    water = desk.project.site.water
+    return DRAINED if water is None else f"{format_length(water, desk.system)} down"
+
+
+def _put_water(desk: Desk, text: str) -> object:
+    """How far under the ground water stands; emptied, it is drained away."""
+    typed = text.lower().replace("down", "").strip()
+    drained = typed in ("", DRAINED, "none")
+    water = None if drained else parse_length(typed, desk.system)
+    return desk.edit("water in the ground", partial(set_site, water=water))
 
 
 def _snow(desk: Desk) -> Rows:
