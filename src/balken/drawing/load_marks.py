@@ -1,6 +1,6 @@
 """Drawn loads on a plan: where they lie, what they are called, how much they are."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.tiers import Tier
@@ -8,7 +8,14 @@ from balken.geometry.plane import Point
 from balken.model.drawn_loads import DrawnLoad
 from balken.model.names import HostName
 from balken.model.project import Project
-from balken.units import System, format_area_load, format_force, format_line_load
+from balken.units import (
+    System,
+    format_area_load,
+    format_force,
+    format_length,
+    format_line_load,
+)
+from balken.works.building import Checked
 
 POINT = 150.0
 """Half the side of the square a point load is drawn as, mm."""
@@ -42,6 +49,37 @@ def _shape(load: DrawnLoad) -> Iterator[Mark]:
         yield Stroke((*load.places, load.places[0]), "hidden", key)
 
 
+def heap_marks(checked: Checked, tier: Tier) -> list[Mark]:
+    """Snow heaped up on the roofs of a tier: the darker strip by strip."""
+    return [
+        Stroke((*ring, ring[0]), "hidden", heap.lower)
+        for heap in checked.path.heaped
+        if tier.holds(heap.lower)
+        for ring, _ in heap.strips
+    ]
+
+
+def heap_notes(checked: Checked, tier: Tier) -> Drawing:
+    """How much snow is heaped up, at the wall, and how far it reaches."""
+    system = checked.project.system
+    return tuple(
+        Label(
+            f"heaped snow {format_area_load(heap.at_wall, system)} at the wall,"
+            f" to nothing in {format_length(heap.reach, system)}",
+            _middle(heap.strips[len(heap.strips) // 2][0]),
+            2.2,
+            boxed=True,
+            key=heap.lower,
+        )
+        for heap in checked.path.heaped
+        if tier.holds(heap.lower)
+    )
+
+
+def _middle(ring: Sequence[Point]) -> Point:
+    return sum(x for x, _ in ring) / len(ring), sum(y for _, y in ring) / len(ring)
+
+
 def load_notes(project: Project, tier: Tier, paper: float) -> Drawing:
     """What the loads of a tier are called, and how much they are."""
     return tuple(
@@ -59,8 +97,7 @@ def load_notes(project: Project, tier: Tier, paper: float) -> Drawing:
 def _beside(load: DrawnLoad, paper: float) -> Point:
     """Where a load's words stand: over a point, over a line's higher end, in an area."""
     if load.shape == "area":
-        n = len(load.places)
-        return sum(x for x, _ in load.places) / n, sum(y for _, y in load.places) / n
+        return _middle(load.places)
     x, y = max(load.places, key=lambda p: p[1])
     return x, y + POINT + 3.0 * paper
 

@@ -9,7 +9,7 @@ from balken.drawing.cut import from_above
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
 from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
-from balken.drawing.load_marks import load_marks, load_notes
+from balken.drawing.load_marks import heap_marks, heap_notes, load_marks, load_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.drawing.placing import placed
@@ -54,7 +54,7 @@ def plan(checked: Checked, tier: Tier) -> Drawing:
         marks += walls_faint(storey_of(project, tier.walls_on))
         marks += floor_marks(checked, members)
     marks += supports_on(checked, tier)
-    marks += load_marks(project, tier)
+    marks += load_marks(project, tier) + heap_marks(checked, tier)
     return tuple(marks)
 
 
@@ -216,7 +216,7 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, *, reserve: bool = Fa
     if reserve:
         return placed((*marks, *reserve_notes(checked, tier)), paper)
     marks += floor_notes(checked, tier, paper)
-    marks += load_notes(project, tier, paper)
+    marks += load_notes(project, tier, paper) + heap_notes(checked, tier)
     if tier.kind == "roof":
         marks += roof_notes(checked, tier.hosts, paper, marks)
     if tier.kind == "ground":

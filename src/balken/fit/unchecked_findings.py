@@ -11,7 +11,7 @@ from balken.framing.member import Member
 from balken.loads.path import place_of
 from balken.model.catalogue import GRADES_OF, sections_of
 from balken.model.edits.code import with_wood_of_code
-from balken.model.names import HostName, ThingName
+from balken.model.names import HostName, Rest, ThingName
 from balken.model.project import Project
 from balken.model.sections import STEEL
 from balken.model.usual import WOOD
@@ -41,6 +41,7 @@ def unchecked_findings(checked: Checked) -> Iterable[Finding]:
             at,
             mend=_regraded(project, silent.members[0]),
         )
+    yield from _more_on_trusses(checked)
     yield from _walls(checked)
     yield from _slender_steel(checked)
 
@@ -53,6 +54,38 @@ def _regraded(project: Project, member: Member) -> Mend | None:
         return None
     wood = " ".join(WOOD[project.code][:2])
     return Mend(f"Cut what is graded by another code from {wood}", with_wood_of_code)
+
+
+def _more_on_trusses(checked: Checked) -> Iterable[Finding]:
+    """Trusses that carry more than the even loads they are checked for: what was drawn on a roof, and
+    snow that is heaped up on it."""
+    project = checked.project
+    laden = [
+        m
+        for m in checked.structure.members
+        if m.kind.of_truss and any(_is_load(p.source) for p in checked.path.carried.get(m.id, ()))
+    ]
+    if not laden:
+        return
+    forces = [sum(p.forces.down) for m in laden for p in checked.path.carried[m.id]]
+    first, more = laden[0], len(laden) - 1
+    marks = first.mark if not more else f"{first.mark} and {more} more"
+    yield Finding(
+        "unchecked",
+        f"{marks}, {place_name(project, place_of(first))}",
+        float(len(laden)),
+        "count",
+        f"{marks} (truss) carry {format_force(sum(forces), project.system)} of heaped snow or drawn"
+        " loads that their checks leave out: trusses are checked under even loads alone. Raise the"
+        " roof’s snow or dead load to cover it.",
+        first.host,
+        tuple(m.id for m in laden),
+        place_of(first),
+    )
+
+
+def _is_load(source: Rest) -> bool:
+    return isinstance(source, HostName) and source.kind == "load"
 
 
 def _walls(checked: Checked) -> Iterable[Finding]:

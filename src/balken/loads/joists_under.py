@@ -45,9 +45,10 @@ def joists_by_level(project: Project, structure: Structure) -> dict[str, Joists]
 
 
 def rafters_by_plate(project: Project, structure: Structure) -> dict[str, Joists]:
-    """The rafters of every roof by the level of its plates."""
+    """The rafters and trusses of every roof by the level of its plates."""
     plates = {HostName("roof", r.id): r.plate for r in project.roofs}
-    return _by_level(plates, structure.of(kinds.RAFTER))
+    trusses = [m for m in structure.members if m.kind.of_truss and m.carrier.area > 0]
+    return _by_level(plates, [*structure.of(kinds.RAFTER), *trusses])
 
 
 def _by_level(levels: dict[HostName, str], members: list[Member]) -> dict[str, Joists]:

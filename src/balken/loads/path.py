@@ -25,6 +25,7 @@ from balken.geometry.roof_lines import measures
 from balken.loads.drawn import size_of
 from balken.loads.flow import PIECE, Flow, face_area, slab_area
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
+from balken.loads.step_snow import Heap, as_loads, heaps
 from balken.model.cases import NOTHING, Cases, greatest_of, total
 from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
@@ -81,6 +82,8 @@ class LoadPath(msgspec.Struct, frozen=True):
     """Who hands what to whom, one by one, joists but for that lie plainly on two bearings."""
     handed_parts: tuple[tuple[Rest, tuple[Parcel, ...]], ...] = ()
     """What such joists hand to each of their bearings."""
+    heaped: tuple[Heap, ...] = ()
+    """Snow on lower roofs beside what lies evenly on them."""
 
     def onto_most(self, name: Rest) -> Cases | None:
         """The greatest that a wall or post takes over, per case; None where nothing comes."""
@@ -112,6 +115,8 @@ def area_loads(record: Host | None, slope: float = 0.0) -> Cases:
 
 def take_down(project: Project, structure: Structure) -> LoadPath:
     """Follow every load to the soil."""
+    heaped = heaps(project, structure)
+    project = replace(project, loads=(*project.loads, *as_loads(project, heaped)))
     whole, project = project, replace(project, walls=straightened(project.walls))
     records = host_records(project)
     flow = Flow(project, structure, lambda host, slope: area_loads(records.get(host), slope))
@@ -138,6 +143,7 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
         {name: tuple(p for p in all_ if p.source != name) for name, all_ in soil.items()},
         tuple(flow.handed),
         tuple(flow.handed_parts),
+        heaped,
     )
 
 
