@@ -3,6 +3,7 @@
 import re
 
 import pytest
+from msgspec.structs import replace
 
 from balken.design.codes import TIMBER
 from balken.fit.findings import findings
@@ -15,6 +16,7 @@ from balken.session.ferry_hall import ferry_hall
 from balken.site.proposals import propose_structure
 from balken.works.building import checks_of, work_out
 from balken.works.settling import settle
+from balken.works.terms import terms_of
 
 OF_US = re.compile(r"NDS|AISC|ACI|IRC|ASCE|TMS|IBC|SDPWS")
 OF_EU = re.compile(r"\bEN \d")
@@ -90,3 +92,15 @@ def test_wood_of_the_other_code_is_told_and_mended() -> None:
     assert not any(foreign("eu", b) for b in mended.build_ups)
     assert mended == with_wood_of_code(mixed)
     assert not [f for f in findings(work_out(mended)) if f.kind == "unchecked" and "SPF" in f.text]
+
+
+@pytest.mark.parametrize(("use", "beside"), [("rooms", 0.7), ("shop", 0.7), ("storage", 1.0)])
+def test_soil_gets_what_floors_are_used_for(use: str, beside: float) -> None:
+    """EN 1990 table A1.1: ψ0 is 0.7 for categories A to D and 1.0 for storage (E)."""
+    hall = ferry_hall()
+    floors = tuple(replace(f, use=use) for f in hall.floors)
+    terms = terms_of(replace(hall, floors=floors))
+    snowy = [c for c in terms.ground.service if c.factors.snow == 1.0 and c.factors.live]
+    assert [c.factors.live for c in snowy] == [beside]
+    strong = [c for c in terms.ground.strength if c.factors.snow == 1.5]
+    assert [c.factors.live for c in strong] == [pytest.approx(1.5 * beside)]

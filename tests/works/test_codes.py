@@ -40,8 +40,8 @@ def test_the_codes_ask_different_things_of_one_footing() -> None:
     from balken.model.foundations import Site
 
     site = Site(strength=25.0)
-    eu = GROUND["eu"].strips.bending(0.2, 200.0, 300.0, "", site)
-    us = GROUND["us"].strips.bending(0.2, 200.0, 300.0, "", site)
+    eu = GROUND["eu"]("A").strips.bending(0.2, 200.0, 300.0, "", site)
+    us = GROUND["us"]("A").strips.bending(0.2, 200.0, 300.0, "", site)
     assert eu.ratio == pytest.approx(200 * (3 * 0.2 / 0.9575) ** 0.5 / (0.85 * 300), rel=1e-3)
     moment, depth = 0.2 * 200**2 / 2, 300 - 50.8
     held = 0.6 * 5 * (25 / 0.006894757) ** 0.5 * 0.006894757

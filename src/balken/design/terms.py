@@ -27,7 +27,7 @@ class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     @property
     def ground(self) -> GroundCode:
         """What the code says of concrete in the ground."""
-        return GROUND[self.code]
+        return GROUND[self.code](self.on_floors)
 
     @property
     def timber(self) -> TimberCode:

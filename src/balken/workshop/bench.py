@@ -30,7 +30,7 @@ from balken.recall import Recall, remembering
 from balken.session.building import demo_project
 from balken.session.desk import Pull
 from balken.works.building import work_out
-from balken.workshop import bench_beams, bench_ground, bench_roofs
+from balken.workshop import bench_beams, bench_ground, bench_loads, bench_roofs
 from balken.workshop.screen import virtual_screen
 
 if TYPE_CHECKING:
@@ -389,6 +389,30 @@ def run(rounds: int) -> int:
             "one step of the drag",
             partial(bench_roofs.pitch, compare=compare),
         ),
+        (
+            "10,000 over 30 sizes",
+            "one by one",
+            "all in one batch",
+            partial(bench_loads.sized_at_once, compare=compare),
+        ),
+        (
+            "way of the loads",
+            "twenty times as large",
+            "a house (the ratio is the exponent)",
+            partial(bench_loads.way_of_loads, compare=compare),
+        ),
+        (
+            "whole building sized",
+            "its snow doubled, roof to footing",
+            "worked out once",
+            partial(bench_loads.whole_sized, compare=compare),
+        ),
+        (
+            "snow 30 to 60 psf",
+            "from nothing",
+            "the answer to the edit",
+            partial(bench_loads.snow_doubled, compare=compare),
+        ),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),
         ("start of the program", "until its first page answers", "a bare Qt window", first_page),
@@ -402,6 +426,6 @@ def run(rounds: int) -> int:
         a, b, ratio = measure(rounds)
         print(
             f"{name:<20} {first} {a * 1000:8.1f} ms   {second} {b * 1000:8.1f} ms   ratio"
-            f" {ratio:6.1f}"
+            f" {ratio:6.2f}"
         )
     return 0

@@ -9,6 +9,7 @@ from balken.design.codes.eu.ec2_partial import ALPHA_CC, GAMMA_C, GAMMA_S
 from balken.design.concrete.bars import Bar
 from balken.errors import BalkenError
 from balken.loads.cases import Combination
+from balken.loads.codes.eu.combinations import PSI, Category
 from balken.model.cases import Cases
 
 COVER: Final = 50.0
@@ -126,11 +127,17 @@ def anchorage(bar: Bar, fc: float, fy: float) -> float:
     return ec2_bars.anchorage(bar.diameter, fy / GAMMA_S, fc)
 
 
-COMBINATIONS: Final = (
-    Combination("1.35D", Cases(dead=1.35)),
-    Combination("1.35D + 1.5L + 0.75S", Cases(dead=1.35, live=1.5, snow=0.75)),
-    Combination("1.35D + 1.05L + 1.5S", Cases(dead=1.35, live=1.05, snow=1.5)),
-    Combination("1.35D + 1.5L", Cases(dead=1.35, live=1.5)),
-    Combination("1.35D + 1.05L + 1.5Lr", Cases(dead=1.35, live=1.05, roof_live=1.5)),
-)
-"""EN 1990 expression 6.10 with ψ0 of 0.7 for floors and 0.5 for snow."""
+def combinations(on_floors: Category = "A") -> tuple[Combination, ...]:
+    """EN 1990 expression 6.10 with ψ0 of what floors are used for, and 0.5 for snow."""
+    beside = 1.5 * PSI[on_floors].combination
+    return (
+        Combination("1.35D", Cases(dead=1.35)),
+        Combination("1.35D + 1.5L + 0.75S", Cases(dead=1.35, live=1.5, snow=0.75)),
+        Combination(f"1.35D + {beside:g}L + 1.5S", Cases(dead=1.35, live=beside, snow=1.5)),
+        Combination("1.35D + 1.5L", Cases(dead=1.35, live=1.5)),
+        Combination(f"1.35D + {beside:g}L + 1.5Lr", Cases(1.35, beside, 1.5)),
+    )
+
+
+COMBINATIONS: Final = combinations()
+"""With floors of category A."""

@@ -1,6 +1,7 @@
 """Concrete in the ground by EN 1992-1-1, on soil of a presumed resistance by EN 1997-1 (EN 1990
 6.14b), with recommended values."""
 
+from functools import cache
 from typing import Final
 
 from balken.design.codes.eu import ec2_pads, ec2_plain, ec2_walls
@@ -14,8 +15,9 @@ from balken.design.codes.ground import (
     Standing,
 )
 from balken.design.lines import Check, Line
-from balken.loads.codes.eu.combinations import CHARACTERISTIC
+from balken.loads.codes.eu.combinations import CHARACTERISTIC, in_service
 from balken.model.foundations import Site
+from balken.model.uses import Category
 
 
 def _compression(fc: float, area: float, height: float, thickness: float) -> tuple[float, str, str]:
@@ -139,3 +141,9 @@ GROUND: Final = GroundCode(
     ),
     SLABS,
 )
+
+
+@cache
+def for_floors(on_floors: Category) -> GroundCode:
+    """The same, with the combinations of what the floors over it are used for."""
+    return GROUND._replace(service=in_service(on_floors), strength=ec2_pads.combinations(on_floors))

@@ -112,17 +112,24 @@ def quasi_permanent(permanent: float, actions: Sequence[Action]) -> float:
     return permanent + sum(PSI[a.category].quasi_permanent * a.amount for a in actions)
 
 
-CHARACTERISTIC: Final = (
-    Combination("G", Cases(dead=1.0)),
-    Combination("G + L", Cases(dead=1.0, live=1.0)),
-    Combination("G + H", Cases(dead=1.0, roof_live=1.0)),
-    Combination("G + S", Cases(dead=1.0, snow=1.0)),
-    Combination("G + L + 0.5S", Cases(dead=1.0, live=1.0, snow=0.5)),
-    Combination("G + 0.7L + S", Cases(dead=1.0, live=0.7, snow=1.0)),
-    Combination("G + 0.7L + H", Cases(dead=1.0, live=0.7, roof_live=1.0)),
-)
-"""(6.14b) with floors of category A, snow below 1,000 m, and live load on roofs of category H. For
-soil."""
+def in_service(on_floors: Category = "A") -> tuple[Combination, ...]:
+    """(6.14b) with floors of a category, snow below 1,000 m, and live load on roofs of category H. For
+    soil."""
+    beside = PSI[on_floors].combination
+    live = "L" if beside == 1.0 else f"{beside:g}L"
+    return (
+        Combination("G", Cases(dead=1.0)),
+        Combination("G + L", Cases(dead=1.0, live=1.0)),
+        Combination("G + H", Cases(dead=1.0, roof_live=1.0)),
+        Combination("G + S", Cases(dead=1.0, snow=1.0)),
+        Combination("G + L + 0.5S", Cases(dead=1.0, live=1.0, snow=0.5)),
+        Combination(f"G + {live} + S", Cases(dead=1.0, live=beside, snow=1.0)),
+        Combination(f"G + {live} + H", Cases(dead=1.0, live=beside, roof_live=1.0)),
+    )
+
+
+CHARACTERISTIC: Final = in_service()
+"""With floors of category A."""
 
 
 class Lasting(NamedTuple):
