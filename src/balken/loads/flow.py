@@ -72,6 +72,8 @@ class Flow:
         self.reactions: dict[MemberName, tuple[Cases, ...]] = {}
         self.carried: dict[MemberName, tuple[Parcel, ...]] = {}
         self.rests: dict[MemberName, tuple[Carrier, ...]] = {}
+        self.allowed_for: list[Cases] = []
+        """Weights of partitions that an allowance of the floor they stand on stands for."""
         self.handed: list[tuple[Rest, Rest, Cases]] = []
         """Who handed what to whom, one by one; of plain joists see ``handed_parts``."""
         self.handed_parts: list[tuple[Rest, tuple[Parcel, ...]]] = []
@@ -82,6 +84,11 @@ class Flow:
     @cached_property
     def _joists(self) -> dict[str, Joists]:
         return joists_by_level(self.project, self.structure)
+
+    @cached_property
+    def _allowing(self) -> set[str]:
+        """The levels whose floors have an allowance for partitions in their dead load."""
+        return {f.level for f in self.project.floors if f.partitions is not None}
 
     @cached_property
     def _rafters(self) -> dict[str, Joists]:
@@ -294,7 +301,9 @@ class Flow:
         joists = self._joists.get(wall.base) if all(p.source == name for p in mine) else None
         foot = wall_base(self.project, wall)
         for parcel, carrier in zip(mine, self._beneath.carriers(mine, foot + TOUCH, name)):
-            if carrier is None and joists is not None:
+            if carrier is None and joists is not None and wall.base in self._allowing:
+                self.allowed_for.append(parcel.forces)
+            elif carrier is None and joists is not None:
                 self._onto_joists(name, wall, parcel, joists)
             elif carrier is not None:
                 self.handed.append((name, carrier, parcel.forces))

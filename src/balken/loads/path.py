@@ -130,7 +130,7 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
     )
     on_areas = loads_on_areas(whole, structure)
     return LoadPath(
-        _applied(whole, structure, own, on_areas),
+        _applied(whole, structure, own, on_areas) - total(flow.allowed_for),
         tuple(_beside(whole, structure, on_areas)),
         {name: total([p.forces for p in all_]) for name, all_ in soil.items()},
         flow.onto,

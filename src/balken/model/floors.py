@@ -147,6 +147,13 @@ class FloorArea(Record, frozen=True):
     openings: Annotated[tuple[FloorOpening, ...], Meta(max_length=100)] = ()
     use: FloorUse = "rooms"
     """What live load stands on it, and how long."""
+    dead_from: Literal["typed", "layers"] = "typed"
+    """Whether its dead load is typed, or is what its build-up weighs."""
+    finishes: AreaLoad = 0.0
+    """Of what lies on or hangs under its layers, where it weighs what they do, N/mm²."""
+    partitions: AreaLoad | None = None
+    """An allowance for partitions, N/mm²: walls that stand on its joists and carry nothing then
+    weigh nothing more. None where they weigh what they do, as they stand."""
     walk: Reach = 0.0
     """How far one joist may sag under a person, 1 kN in its middle, mm: what the code has where
     nothing is typed."""

@@ -20,6 +20,7 @@ from balken.loads.sideways import Storey
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.recall import Recall, remembering
+from balken.site.floor_weights import with_dead_of_layers
 from balken.works.by_kind import CHECKS, Asked, checks_by_kind
 from balken.works.carrying import (
     check_carrying,
@@ -72,7 +73,7 @@ def work_out(project: Project, recall: Recall | None = None) -> Checked:
 
 
 def _whole(project: Project) -> Checked:
-    loaded = with_wind_of_site(with_snow_of_site(project))
+    loaded = with_dead_of_layers(with_wind_of_site(with_snow_of_site(project)))
     built, sizes, structure, path = in_rounds(loaded)
     around = around_of(built, structure, sizes)
     carrying = check_carrying(built, structure, path, around)

@@ -45,7 +45,8 @@ from balken.session.things.members import (
     tier_of,
 )
 from balken.session.things.sized import summary
-from balken.session.things.wood import air_row, limit_rows
+from balken.session.things.wood import Edit, air_row, limit_rows
+from balken.site.floor_weights import floor_dead
 from balken.units import System, format_area_load, format_run, parse_angle, parse_length
 from balken.units.quantity import parse_area_load
 
@@ -170,11 +171,45 @@ def _layout(desk: Desk, floor: FloorArea) -> Rows:
         format_area_load(floor.live, system),
         lambda t: edit("live load", live=parse_area_load(t, system)),
     )
+    yield from _dead(desk, floor, edit)
+
+
+STAND: Final = "as they stand"
+"""What stands in the field of partitions where no allowance is made for them."""
+
+
+def _dead(desk: Desk, floor: FloorArea, edit: Edit) -> Rows:
+    """The dead load, typed or of the layers, and how partitions count."""
+    system = desk.system
+    ways = [("typed", "typed"), ("what is built", "layers")]
+    yield Options("dead load is", ways, floor.dead_from, lambda v: edit("dead load", dead_from=v))
+    if floor.dead_from == "typed":
+        yield Field(
+            "dead load",
+            format_area_load(floor.dead, system),
+            lambda t: edit("dead load", dead=parse_area_load(t, system)),
+        )
+    else:
+        whole = format_area_load(floor_dead(desk.project, floor), system)
+        yield Fact("dead load", f"{whole}, of its layers")
+        yield Field(
+            "finishes",
+            format_area_load(floor.finishes, system),
+            lambda t: edit("finishes", finishes=parse_area_load(t, system)),
+        )
+
+    def partitions(text: str) -> object:
+        stand = text.strip().lower() in ("", STAND)
+        return edit("partitions", partitions=None if stand else parse_area_load(text, system))
+
     yield Field(
-        "dead load",
-        format_area_load(floor.dead, system),
-        lambda t: edit("dead load", dead=parse_area_load(t, system)),
+        "partitions",
+        STAND if floor.partitions is None else format_area_load(floor.partitions, system),
+        partitions,
+        example="an allowance",
     )
+    if floor.partitions is not None and floor.dead_from == "typed":
+        yield Line("The typed dead load has this allowance in it.", quiet=True, small=True)
 
 
 def _walk(text: str, system: System) -> float:
