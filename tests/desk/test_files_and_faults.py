@@ -29,6 +29,7 @@ ISSUED = {
     "bakehouse-cutting-list.csv",
     "bakehouse-sheets.pdf",
     "bakehouse-structure.ifc",
+    "bakehouse-calculation.pdf",
 }
 
 

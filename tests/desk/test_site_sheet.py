@@ -24,12 +24,12 @@ def test_a_place_brings_its_snow_and_a_roof_follows_it(window: Window, qtbot: Qt
     roof = window.desk.project.roofs[0]
     window.desk.select(the(f"roof:{roof.id}"))
     choose(window, "snow is", "from the ground of the site")
-    lies = window.desk.checked.project.roofs[0].snow
+    lies = window.desk.checked.built.roofs[0].snow
     assert lies == pytest.approx(0.7 * 70 * PSF, rel=1e-6)
     words = " ".join(x.text() for x in window.slip.findChildren(QLabel))
     assert "49 psf, ASCE 7-16 7.3, 7.4" in words
     window.desk.undo()
-    assert window.desk.checked.project.roofs[0].snow == roof.snow
+    assert window.desk.checked.built.roofs[0].snow == roof.snow
 
 
 def test_a_service_that_fails_is_told_and_things_can_be_typed(window: Window, qtbot: QtBot) -> None:

@@ -13,6 +13,7 @@ from balken.design.plain_supports import pier_check, wall_check
 from balken.design.posts import post_checks
 from balken.design.short_pieces import is_jack_tie, is_valley_rafter, short_checks
 from balken.design.sizing import Sized
+from balken.design.slab_strength import strength_checks
 from balken.design.strip_loads import Stretches
 from balken.design.strips import strip_checks
 from balken.design.terms import Terms
@@ -21,7 +22,7 @@ from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
 from balken.framing.structure import Structure
-from balken.loads.path import LoadPath
+from balken.loads.path import LoadPath, area_loads
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
@@ -89,8 +90,12 @@ def _post(asked: Asked, member: Member) -> tuple[Check, ...]:
 
 
 def _floor_slab(asked: Asked, member: Member) -> tuple[Check, ...]:
-    rules = asked.terms.ground.slabs
-    return slab_checks(rules, asked.path, member, asked.project.site.steel)
+    rules, terms = asked.terms.ground.slabs, asked.terms
+    floor = next((f for f in asked.project.floors if HostName("floor", f.id) == member.host), None)
+    return (
+        *slab_checks(rules, asked.path, member, asked.project.site.steel),
+        *strength_checks(terms, asked.path, member, area_loads(floor)),
+    )
 
 
 def _tie(asked: Asked, member: Member) -> tuple[Check, ...]:

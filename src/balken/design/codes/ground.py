@@ -2,7 +2,7 @@
 neither the one nor the other."""
 
 from collections.abc import Callable
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from balken.design.concrete.bars import Bar
 from balken.design.lines import Check, Line
@@ -107,6 +107,10 @@ class Standing(NamedTuple):
     slab_clause: str
 
 
+Column = Literal["interior", "edge", "corner"]
+"""Where in a slab a column stands."""
+
+
 class SlabDepth(NamedTuple):
     """How thick a solid slab is at least, so that its sag need not be worked out."""
 
@@ -119,6 +123,14 @@ class SlabDepth(NamedTuple):
     """What of its thickness is no depth: cover and half a bar, mm."""
     steel_clause: str
     clause: str
+    least: Callable[[float, float, float, float], float]
+    """Bars of a slab per mm, mm², by thickness, depth, fc and fy."""
+    bending_clause: str
+    shear_clause: str
+    punching: Callable[[Column, tuple[float, float], float, float, float], float]
+    """What holds round a column, N, by its place, its sides (square to the edge and along it), depth,
+    share of bars and fc."""
+    punching_clause: str
 
 
 class GroundCode(NamedTuple):

@@ -1,11 +1,13 @@
 """Concrete in the ground by EN 1992-1-1, on soil of a presumed resistance by EN 1997-1 (EN 1990
 6.14b), with recommended values."""
 
+import math
 from functools import cache
 from typing import Final
 
-from balken.design.codes.eu import ec2_pads, ec2_plain, ec2_walls
+from balken.design.codes.eu import ec2_pads, ec2_plain, ec2_slabs, ec2_walls
 from balken.design.codes.ground import (
+    Column,
     EarthWalls,
     GroundCode,
     Pads,
@@ -96,8 +98,34 @@ STANDING: Final = Standing(
 )
 """Turning over: 1.1 of what is permanent and turns against 0.9 of what holds (EQU, tables A.1 and
 A.2). Sliding: 1.35 on the push, 1.1 on the resistance (design approach 2, tables A.3 and A.13)."""
+
+
+def _punched(
+    place: Column, sides: tuple[float, float], depth: float, ratio: float, fc: float
+) -> float:
+    """V_Rd,c over β, N (EN 1992-1-1 6.4.3, 6.4.4): the other way round than a utilisation."""
+    return 1 / ec2_slabs.punching(1.0, ec2_slabs.BETA[place], place, sides, depth, ratio, fc)
+
+
+def _least_in_slab(thickness: float, depth: float, fc: float, fy: float) -> float:
+    """0.26 fctm / fyk d, no less than 0.0013 d, per mm (EN 1992-1-1 9.2.1.1, 9.3.1.1)."""
+    del thickness
+    fctm = 0.30 * math.pow(fc, 2 / 3)
+    return max(0.26 * fctm / fy, 0.0013) * depth
+
+
 SLABS: Final = SlabDepth(
-    20.0, 8.0, _slab_steel, 30.0, "EN 1992-1-1 7.4.2(2)", "EN 1992-1-1 table 7.4N"
+    20.0,
+    8.0,
+    _slab_steel,
+    30.0,
+    "EN 1992-1-1 7.4.2(2)",
+    "EN 1992-1-1 table 7.4N",
+    _least_in_slab,
+    "EN 1992-1-1 6.1, 9.3.1",
+    "EN 1992-1-1 6.2.2",
+    _punched,
+    "EN 1992-1-1 6.4",
 )
 """Lightly stressed slabs on two supports, and cantilevers."""
 GROUND: Final = GroundCode(

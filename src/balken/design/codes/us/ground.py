@@ -3,6 +3,7 @@
 from typing import Final
 
 from balken.design.codes.ground import (
+    Column,
     EarthWalls,
     GroundCode,
     Pads,
@@ -11,7 +12,7 @@ from balken.design.codes.ground import (
     SlabDepth,
     Standing,
 )
-from balken.design.codes.us import aci_bars, aci_pads, aci_plain, aci_walls
+from balken.design.codes.us import aci_bars, aci_pads, aci_plain, aci_slabs, aci_walls
 from balken.design.lines import Check, Line
 from balken.loads.codes.us.combinations import GRAVITY
 from balken.model.foundations import Site
@@ -89,7 +90,33 @@ def _slab_edge(fc: float) -> float:
 STANDING: Final = Standing(
     1.5, 1.5, "IBC 1807.2.3", 0.25, "IBC table 1806.2", _slab_edge, "ACI 14.5.6.1"
 )
-SLABS: Final = SlabDepth(20.0, 10.0, _slab_steel, 0.0, "ACI 318-19 7.3.1.1.1", "ACI 318-19 7.3.1.1")
+
+
+def _punched(
+    place: Column, sides: tuple[float, float], depth: float, ratio: float, fc: float
+) -> float:
+    del ratio  # this code does not ask
+    return aci_slabs.punching(place, sides, depth, fc)
+
+
+def _least_in_slab(thickness: float, depth: float, fc: float, fy: float) -> float:
+    del depth, fc, fy
+    return aci_slabs.least_of_slab(1.0, thickness)
+
+
+SLABS: Final = SlabDepth(
+    20.0,
+    10.0,
+    _slab_steel,
+    0.0,
+    "ACI 318-19 7.3.1.1.1",
+    "ACI 318-19 7.3.1.1",
+    _least_in_slab,
+    "ACI 318-19 7.5.2, 7.6.1",
+    "ACI 318-19 22.5.5",
+    _punched,
+    "ACI 318-19 22.6.5",
+)
 """A slab on two supports is a twentieth of its span thick, one that reaches out a tenth (ACI 318-19
 table 7.3.1.1, fy 60,000 psi)."""
 GROUND: Final = GroundCode(
