@@ -9,7 +9,9 @@ from balken.drawing.reserve import reserve_marks, reserve_notes
 from balken.drawing.tiers import tiers
 from balken.framing import kinds
 from balken.geometry.plane import distance
+from balken.model.names import HostName
 from balken.session.demo import shown_demo
+from balken.units import format_force
 from balken.works.building import Checked, work_out
 
 
@@ -57,3 +59,17 @@ def test_the_worst_of_each_kind_has_its_number(checked: Checked) -> None:
         for role in {m.role for m in members}:
             worst = max(checked.used[m.id][0] for m in members if m.role == role)
             assert f"{worst:.2f}" in texts, (tier.name, role)
+
+
+def test_walls_have_what_wind_and_earthquake_ask_of_their_lines(checked: Checked) -> None:
+    tier = next(t for t in tiers(checked) if t.kind == "walls")
+    lines = [x for s in checked.sideways for x in s.lines]
+    texts = [m.text for m in reserve_notes(checked, tier) if isinstance(m, Label)]
+    south = next(x for x in lines if "W101" in x.walls)
+    assert (
+        f"wind {format_force(south.wind, 'us')}, earthquake {format_force(south.quake, 'us')}"
+        in texts
+    )
+    arrows = {m.key for m in reserve_marks(checked, tier)}
+    assert HostName("wall", "W101") in arrows
+    assert HostName("wall", "W105") not in arrows, "an inside wall braces nothing"

@@ -197,7 +197,8 @@ class Board(QWidget):
             return
         self._show_plan(shown, tier, chosen)
         title = title_of(tier).replace(" plan", "")
-        self.title.setText(f"{title}: how far used" if desk.reserve else title)
+        asked = "what wind asks" if tier.kind == "walls" else "how far used"
+        self.title.setText(f"{title}: {asked}" if desk.reserve else title)
         self._tell_scale()
 
     def _show_plan(self, shown: Shown, tier: Tier, chosen: frozenset[Name]) -> None:

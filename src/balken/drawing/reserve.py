@@ -5,11 +5,25 @@ import math
 from collections.abc import Iterable, Iterator
 from typing import Final
 
-from balken.drawing.marks import Drawing, Label, Mark, Patch, rectangle
+from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.tiers import Tier
 from balken.framing import kinds
 from balken.framing.member import Member
-from balken.geometry.plane import Point, Ring, add, box, distance, left, sub, unit
+from balken.geometry.plane import (
+    Point,
+    Ring,
+    add,
+    box,
+    distance,
+    left,
+    middle_of,
+    sub,
+    unit,
+)
+from balken.loads.sideways import Line
+from balken.model.names import HostName
+from balken.model.walls import Wall, wall_length
+from balken.units import format_force
 from balken.works.building import Checked, is_over
 
 SHARE: Final = 0.42
@@ -24,7 +38,8 @@ NEARLY: Final = 0.9
 
 def reserve_marks(checked: Checked, tier: Tier) -> list[Mark]:
     """The bars of a tier: black up to 1.00, in the colour of what is wrong beyond."""
-    return [mark for m in _used(checked, tier) for mark in _bar(m, checked.used[m.id][0])]
+    bars = [mark for m in _used(checked, tier) for mark in _bar(m, checked.used[m.id][0])]
+    return bars + sideways_marks(checked, tier)
 
 
 def _used(checked: Checked, tier: Tier) -> list[Member]:
@@ -74,9 +89,71 @@ def _wide(ring: Ring, across: Point) -> float:
     return max(places) - min(places)
 
 
+def sideways_marks(checked: Checked, tier: Tier) -> list[Mark]:
+    """Along each wall of a storey that braces it a double arrow, with what wind and earthquake ask of
+    its line."""
+    found: list[Mark] = []
+    for item in tier_walls(checked, tier):
+        line = _line_of(checked, item)
+        if line is None:
+            continue
+        a, b = item.start, item.end
+        way = unit(sub(b, a))
+        beside = left(way)
+        p, q = (add(add(x, way, t * 600.0), beside, -ASIDE) for x, t in ((a, 1), (b, -1)))
+        key = HostName("wall", item.id)
+        found.append(Stroke((p, q), "mark", key))
+        for tip, back in ((p, 1.0), (q, -1.0)):
+            wings = (add(add(tip, way, back * 220.0), beside, side) for side in (-90.0, 90.0))
+            low, high = wings
+            found.append(Stroke((low, tip, high), "mark", key))
+    return found
+
+
+ASIDE: Final = 450.0
+"""The arrows stand so far beside their walls, mm."""
+
+
+def sideways_notes(checked: Checked, tier: Tier) -> Drawing:
+    """What each line of walls is asked for, beside the longest wall of it."""
+    system = checked.project.system
+    found = []
+    for item in tier_walls(checked, tier):
+        line = _line_of(checked, item)
+        if line is None or item.id != _longest(checked, line):
+            continue
+        words = [f"wind {format_force(line.wind, system)}"] if line.wind else []
+        words += [f"earthquake {format_force(line.quake, system)}"] if line.quake else []
+        way = unit(sub(item.end, item.start))
+        at = add(middle_of(item.start, item.end), left(way), -ASIDE)
+        angle = (math.degrees(math.atan2(way[1], way[0])) + 89.9) % 180 - 89.9
+        found.append(Label(", ".join(words), at, 2.2, angle=angle, boxed=True))
+    return tuple(found)
+
+
+def tier_walls(checked: Checked, tier: Tier) -> list[Wall]:
+    """The walls of a tier, where it is one of walls."""
+    if tier.kind != "walls":
+        return []
+    return [w for w in checked.project.walls if w.base == tier.walls_on and not w.bulge]
+
+
+def _line_of(checked: Checked, item: Wall) -> Line | None:
+    """The line a wall braces in; of a wall that passes two storeys, in the lower."""
+    lines = [x for s in checked.sideways for x in s.lines if item.id in x.walls]
+    return lines[-1] if lines else None
+
+
+def _longest(checked: Checked, line: Line) -> str:
+    lengths = {w.id: wall_length(w) for w in checked.project.walls}
+    return max(line.walls, key=lambda k: (lengths.get(k, 0.0), k))
+
+
 def reserve_notes(checked: Checked, tier: Tier) -> Drawing:
     """The numbers: of all where they are few, else of the most used of each kind and of what is
-    nearly used up."""
+    nearly used up; on walls, what wind and earthquake ask of their lines."""
+    if tier.kind == "walls":
+        return sideways_notes(checked, tier)
     used = _used(checked, tier)
     named = used if len(used) <= FEW else [*_worst_of_each(checked, used)]
     return tuple(
