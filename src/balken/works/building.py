@@ -1,6 +1,8 @@
 """The whole way through: size, frame, take the loads down, check. One function, the same for window
 and commands."""
 
+from typing import Final
+
 import msgspec
 
 from balken.design.beam_checks import Answer, explain_answer
@@ -27,6 +29,7 @@ from balken.works.carrying import (
 )
 from balken.works.held_down import Strap, straps
 from balken.works.leaving_out import worked_out_in_part
+from balken.works.lifted import check_lifted
 from balken.works.rounds import around_of, in_rounds
 from balken.works.side_by_side import check_side_by_side
 from balken.works.sideways import sideways_of
@@ -57,6 +60,8 @@ class Checked(msgspec.Struct, frozen=True):
     """What wind and earthquake ask of each storey, where they are typed."""
     straps: tuple[Strap, ...] = ()
     """What the wind lifts, and must be held down."""
+    lifted: dict[MemberName, Answer] = {}
+    """How what it lifts is bent."""
 
 
 def work_out(project: Project, recall: Recall | None = None) -> Checked:
@@ -90,6 +95,12 @@ def _whole(project: Project) -> Checked:
         for extra in checks_by_kind(asked, member):
             if member.id not in used or extra.ratio > used[member.id][0]:
                 used[member.id] = (extra.ratio, extra.name)
+    held = straps(project.code, structure, path)
+    lifted = check_lifted(built, structure, path, around, held)
+    for name, answer in lifted.items():
+        ratio, check = answer.worst
+        if ratio > used.get(name, (0.0, ""))[0]:
+            used[name] = (ratio, f"{LIFTED}{check[0].lower()}{check[1:]}")
     return Checked(
         project,
         sizes,
@@ -101,7 +112,8 @@ def _whole(project: Project) -> Checked:
         used,
         trusses,
         sideways_of(built, structure),
-        straps(project.code, structure, path),
+        held,
+        lifted,
     )
 
 
@@ -116,9 +128,30 @@ def _trusses(
     return check_truss_roofs(built, structure, sizes, of_roofs, under)
 
 
+LIFTED: Final = "Lifted, "
+"""What the names of checks against wind that lifts begin with."""
+
+
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
-    """All checks of a member with their lines; empty where it rests all along and nothing is
-    checked."""
+    """All checks of a member with their lines, against what wind lifts too; empty where it rests all
+    along and nothing is checked."""
+    return (*_pressed(checked, member), *_lifted(checked, member))
+
+
+def _lifted(checked: Checked, member: Member) -> tuple[Check, ...]:
+    """Bending and shear of a member that wind lifts."""
+    answer = checked.lifted.get(member.id)
+    if answer is None:
+        return ()
+    return tuple(
+        msgspec.structs.replace(c, name=f"{LIFTED}{c.name[0].lower()}{c.name[1:]}")
+        for c in explain_answer(answer)
+        if c.ratio > 0
+    )
+
+
+def _pressed(checked: Checked, member: Member) -> tuple[Check, ...]:
+    """What presses on a member, whatever it is."""
     answer = checked.carrying.get(member.id)
     if answer is not None:
         return explain_answer(answer)

@@ -27,6 +27,8 @@ def net_uplift(forces: Cases, code: Code) -> float:
     """What is left to hold of wind against dead load, N or N/mm; nothing where dead load holds it:
     0.6 D + 0.6 W (ASCE 7-16 2.4.1 no. 7), 0.9 G + 1.5 W (EN 1990 table A1.2(A))."""
     rules = WIND[code]
+    if forces.uplift >= 0:
+        return 0.0
     return max(0.0, -(rules.held * forces.dead + rules.blown * forces.uplift))
 
 
