@@ -8,6 +8,7 @@ from pytestqt.qtbot import QtBot
 
 from balken.desk.window import Window
 from balken.model.names import HostName
+from balken.session.desk import page
 from balken.units import LB, MPH, PLF, PSF
 from named import the
 
@@ -175,3 +176,13 @@ def test_variants_are_worked_out_beside_the_window_and_one_is_taken(
     assert window.desk.project is not before
     qtbot.keyClick(window.plan, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert window.desk.project == before
+
+
+def test_what_fasteners_hold_is_typed_on_their_page(window: Window, qtbot: QtBot) -> None:
+    window.desk.select(page("fasteners"))
+    QApplication.processEvents()
+    assert "HANGERS" in words(window)
+    enter(qtbot, window, "one heel holds", "400 lb")
+    assert window.desk.project.fasteners[0].holds == pytest.approx(400 * LB)
+    enter(qtbot, window, "one heel holds", "")
+    assert window.desk.project.fasteners == ()

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterable
 from functools import partial
 
 from balken.fit.beam_findings import beam_findings
+from balken.fit.fastener_findings import fastener_findings
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.floor_findings import lacking_bridging
 from balken.fit.ground_findings import ground_findings
@@ -48,6 +49,7 @@ def findings(checked: Checked, recall: Recall | None = None) -> tuple[Finding, .
         unchecked_findings,
         path_of_loads,
         wind_findings,
+        fastener_findings,
         stock,
         _lost,
         _unframed,

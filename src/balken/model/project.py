@@ -9,6 +9,7 @@ from msgspec import Meta
 from balken.model.beams import Beam, BeamBay
 from balken.model.cases import NOTHING, Cases
 from balken.model.drawn_loads import DrawnLoad
+from balken.model.fasteners import Fastener
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.foundations import FoundationRun, Site
 from balken.model.grids import Grid
@@ -230,6 +231,8 @@ class Project(Record, frozen=True):
     bays: Annotated[tuple[BeamBay, ...], Meta(max_length=1000)] = ()
     added: Annotated[tuple[AddedMember, ...], Meta(max_length=20000)] = ()
     bores: Annotated[tuple[Bore, ...], Meta(max_length=20000)] = ()
+    fasteners: Annotated[tuple[Fastener, ...], Meta(max_length=20)] = ()
+    """What is chosen for each use; none where only the demand is told."""
     loads: Annotated[tuple[DrawnLoad, ...], Meta(max_length=2000)] = ()
     identity: Annotated[str, Meta(max_length=64)] = ""
     """Lasting, of the project as saved: by it unsaved work finds back to its own file; empty until

@@ -197,6 +197,12 @@ def _pages(desk: Desk) -> list[Command]:
         ),
         Command("Bring block walls onto the module", "", to("module"), "masonry"),
         Command("Ground and drawings of others", "", to("sources")),
+        Command(
+            "Fasteners",
+            "",
+            to("fasteners"),
+            "hangers straps hold-downs anchors nails screws connectors demands capacity",
+        ),
         Command("What did not come in", "", to("unread"), "left out unread notes"),
         Command(
             "Size the whole building",

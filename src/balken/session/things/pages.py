@@ -10,6 +10,7 @@ from balken.session.things.block_module import module
 from balken.session.things.by_hand import by_hand
 from balken.session.things.compared import compared
 from balken.session.things.cost import cost
+from balken.session.things.fasteners import fasteners
 from balken.session.things.new_version import update
 from balken.session.things.products import products
 from balken.session.things.recent_files import recent_files
@@ -21,6 +22,7 @@ from balken.session.things.whole import sized_page
 
 PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
     "build-ups": build_ups,
+    "fasteners": fasteners,
     "module": module,
     "unread": unread,
     "by hand": by_hand,
