@@ -5,7 +5,7 @@ memory."""
 from typing import Final, Literal, NamedTuple
 
 from balken.model.record import Code
-from balken.units import KPA, PSF
+from balken.units import INCH, KPA, LB, PSF
 
 FloorUse = Literal[
     "rooms",
@@ -34,6 +34,16 @@ class Used(NamedTuple):
     """Of EN 1991-1-1, for ψ and duration."""
     reducible: bool = True
     """Whether a large area lowers it (ASCE 7-16 4.7)."""
+
+
+class PointLoad(NamedTuple):
+    """A live load at one place, which need not come with the even one."""
+
+    force: float
+    """N."""
+    patch: float
+    """The side of the square it stands on, mm."""
+    clause: str
 
 
 _US: Final = "ASCE 7-16 table 4.3-1"
@@ -70,6 +80,31 @@ USES: Final[dict[Code, dict[FloorUse, Used]]] = {
         "garage": Used(2.5 * KPA, "EN 1991-1-1 table 6.8", "F"),
     },
 }
+
+
+_EN_Q: Final = "EN 1991-1-1 table 6.2, Qk"
+POINTS: Final[dict[Code, dict[FloorUse, PointLoad]]] = {
+    "us": {
+        "stairs": PointLoad(300 * LB, 2 * INCH, _IRC),
+        "offices": PointLoad(2000 * LB, 30 * INCH, _US),
+        "shop": PointLoad(1000 * LB, 30 * INCH, _US),
+        "garage": PointLoad(2000 * LB, 4.5 * INCH, _IRC),
+    },
+    "eu": {
+        "rooms": PointLoad(2000.0, 50.0, _EN_Q),
+        "sleeping rooms": PointLoad(2000.0, 50.0, _EN_Q),
+        "balcony": PointLoad(2000.0, 50.0, _EN_Q),
+        "stairs": PointLoad(2000.0, 50.0, _EN_Q),
+        "offices": PointLoad(4500.0, 50.0, _EN_Q),
+        "assembly, fixed seats": PointLoad(4000.0, 50.0, _EN_Q),
+        "assembly": PointLoad(4500.0, 50.0, _EN_Q),
+        "shop": PointLoad(4000.0, 50.0, _EN_Q),
+        "storage": PointLoad(7000.0, 50.0, "EN 1991-1-1 table 6.4"),
+        "garage": PointLoad(10_000.0, 100.0, "EN 1991-1-1 table 6.8, one wheel"),
+    },
+}
+"""Uses that the codes have such a load for (ASCE 7-16 table 4.3-1; IRC 2021 table R301.5; EN 1991-1-1
+6.3.1.2(6), recommended values); from memory."""
 
 
 def heaviest(uses: set[FloorUse]) -> Category:

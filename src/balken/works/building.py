@@ -30,6 +30,7 @@ from balken.works.carrying import (
 from balken.works.held_down import Strap, straps
 from balken.works.leaving_out import worked_out_in_part
 from balken.works.lifted import check_lifted
+from balken.works.point_loads import Placed, check_point_loads
 from balken.works.rounds import around_of, in_rounds
 from balken.works.side_by_side import check_side_by_side
 from balken.works.sideways import sideways_of
@@ -62,6 +63,8 @@ class Checked(msgspec.Struct, frozen=True):
     """What the wind lifts, and must be held down."""
     lifted: dict[MemberName, Answer] = {}
     """How what it lifts is bent."""
+    pointed: dict[MemberName, tuple[Placed, ...]] = {}
+    """The longest joists of floors under a live load at one place."""
 
 
 def work_out(project: Project, recall: Recall | None = None) -> Checked:
@@ -101,6 +104,12 @@ def _whole(project: Project) -> Checked:
         ratio, check = answer.worst
         if ratio > used.get(name, (0.0, ""))[0]:
             used[name] = (ratio, f"{LIFTED}{check[0].lower()}{check[1:]}")
+    pointed = check_point_loads(built, structure, path, around)
+    for name, placed in pointed.items():
+        for one in placed:
+            ratio, check = one.worst
+            if ratio > used.get(name, (0.0, ""))[0]:
+                used[name] = (ratio, f"{POINT}{check[0].lower()}{check[1:]}")
     return Checked(
         project,
         sizes,
@@ -114,6 +123,7 @@ def _whole(project: Project) -> Checked:
         sideways_of(built, structure),
         held,
         lifted,
+        pointed,
     )
 
 
@@ -128,6 +138,8 @@ def _trusses(
     return check_truss_roofs(built, structure, sizes, of_roofs, under)
 
 
+POINT: Final = "Point load, "
+"""And against a live load at one place."""
 LIFTED: Final = "Lifted, "
 """What the names of checks against wind that lifts begin with."""
 
@@ -135,7 +147,7 @@ LIFTED: Final = "Lifted, "
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     """All checks of a member with their lines, against what wind lifts too; empty where it rests all
     along and nothing is checked."""
-    return (*_pressed(checked, member), *_lifted(checked, member))
+    return (*_pressed(checked, member), *_lifted(checked, member), *_pointed(checked, member))
 
 
 def _lifted(checked: Checked, member: Member) -> tuple[Check, ...]:
@@ -148,6 +160,19 @@ def _lifted(checked: Checked, member: Member) -> tuple[Check, ...]:
         for c in explain_answer(answer)
         if c.ratio > 0
     )
+
+
+def _pointed(checked: Checked, member: Member) -> tuple[Check, ...]:
+    """Bending and shear under a live load at one place, each where it is worst."""
+    worst: dict[str, Check] = {}
+    for placed in checked.pointed.get(member.id, ()):
+        for c in explain_answer(placed.answer):
+            name = f"{POINT}{c.name[0].lower()}{c.name[1:]} {placed.where}"
+            if c.name not in placed.counts:
+                continue
+            if c.name not in worst or c.ratio > worst[c.name].ratio:
+                worst[c.name] = msgspec.structs.replace(c, name=name)
+    return tuple(c for c in worst.values() if c.ratio > 0)
 
 
 def _pressed(checked: Checked, member: Member) -> tuple[Check, ...]:
