@@ -186,3 +186,18 @@ def test_what_fasteners_hold_is_typed_on_their_page(window: Window, qtbot: QtBot
     assert window.desk.project.fasteners[0].holds == pytest.approx(400 * LB)
     enter(qtbot, window, "one heel holds", "")
     assert window.desk.project.fasteners == ()
+
+
+def test_another_kind_of_thing_is_shown_from_its_top(window: Window, qtbot: QtBot) -> None:
+    window.desk.select(the("wall:W101"))
+    QApplication.processEvents()
+    bar = window.slip.verticalScrollBar()
+    bar.setValue(bar.maximum())
+    down = bar.value()
+    assert down > 0
+    window.desk.select(the("wall:W103"))
+    QApplication.processEvents()
+    assert bar.value() > 0, "of a thing alike the same part stays in view"
+    window.desk.select(the("roof:R1"))
+    QApplication.processEvents()
+    assert bar.value() == 0

@@ -35,6 +35,7 @@ from balken.desk.slip_parts import (
 )
 from balken.desk.theme import Theme, font
 from balken.desk.truss_view import TrussFigure
+from balken.model.names import ThingName, kind_of
 from balken.session import rows
 from balken.session.desk import Desk
 from balken.session.slips import rows_of
@@ -50,6 +51,8 @@ class Slip(QScrollArea):
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("Slip of the selected piece")
+        self._about = ""
+        """What kind of thing was shown last."""
         self._clear()
 
     def sizeHint(self) -> QSize:
@@ -58,9 +61,18 @@ class Slip(QScrollArea):
     def fill(self) -> None:
         """Paint the rows of the slip as they are now."""
         self._clear()
+        about = self._kind_shown()
+        if about != self._about:  # of things alike the same part stays in view, of others the top
+            self._about, self._keep = about, 0
         for row in rows_of(self.desk):
             self._painters[type(row)](row)
         self._done()
+
+    def _kind_shown(self) -> str:
+        name = self.desk.selection
+        if isinstance(name, ThingName) and name.kind == "page":
+            return f"page {name.key}"
+        return kind_of(name) if name is not None else ""
 
     @cached_property
     def _painters(self) -> dict[type, Callable[[Any], object]]:

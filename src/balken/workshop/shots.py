@@ -143,10 +143,6 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
     from balken.model.project import wall
     from balken.session.building import DEMO
 
-    def why() -> None:
-        window.desk.open_check = 0
-        window.desk.refresh()
-
     def set_out() -> None:
         window.desk.show_view("plan")
         window.desk.work_in(ThingName("walls", "L1"))
@@ -163,11 +159,6 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
     def walls() -> None:
         window.desk.show_view("plan")
         window.desk.select(HostName("wall", "W101"))
-
-    def steps() -> None:
-        window.desk.show_view("upright")
-        window.upright.show_word("south")
-        window.desk.select(member_name("run:G1/footing:W101.2"))
 
     def upright() -> None:
         window.desk.leave_tool()
@@ -219,17 +210,30 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         window.desk.refresh()
         window.panel("spans")
 
-    def dark() -> None:
+    def choices() -> None:
         window.panel("spans")
-        window.change_theme()
+        window.desk.work_in(HostName("floor", "F1"))
+        window.desk.compared = HostName("floor", "F1")
+        window.desk.select(ThingName("page", "choices"))
+
+    def reserve() -> None:
+        window.desk.turn_reserve()
         window.desk.show_view("space")
+        while not window.board.space.ready:
+            QApplication.processEvents()
+            window.board.space.grab()
+
+    def book() -> None:
+        window.desk.turn_reserve()
+        window.desk.show_book()
+        window.paper.turn(12)
+        while window.paper.sheet is None:
+            QApplication.processEvents()
 
     return [
         ("floor.png", lambda: window.desk.select(member_name("floor:F2/joist:14a"))),
-        ("why.png", why),
         ("ground.png", lambda: window.desk.work_in(HostName("run", "G1"))),
         ("basement.png", lambda: window.desk.select(member_name("run:G2/stem:W101"))),
-        ("steps.png", steps),
         ("walls.png", walls),
         ("set-out.png", set_out),
         ("upright.png", upright),
@@ -239,5 +243,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         ("paper.png", paper),
         ("mend.png", mend),
         ("spans.png", spans),
-        ("dark.png", dark),
+        ("choices.png", choices),
+        ("reserve.png", reserve),
+        ("book.png", book),
     ]
