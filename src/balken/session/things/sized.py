@@ -11,13 +11,14 @@ from balken.model.edits.beams import set_beams
 from balken.model.edits.roofs import set_roof
 from balken.model.names import HostName, in_words
 from balken.session.desk import Desk
-from balken.session.rows import Checks, Figure, Heading, Line, Rows, Sizes
+from balken.session.rows import Checks, Fact, Figure, Heading, Line, Rows, Sizes
 from balken.session.things.compared import compare_button
 from balken.session.things.cost import cost_of_here
 from balken.session.things.figures import carrying_row
 from balken.units import format_length, format_run
 from balken.units.quantity import format_volume
 from balken.works.building import checks_of, is_over
+from balken.works.second_opinion import opinion_of
 
 
 def hold(desk: Desk, host: HostName, choice: Choice) -> None:
@@ -40,6 +41,28 @@ def host_called(desk: Desk, host: HostName) -> str:
         return f"roof {roof.name}"
     tier = next((t for t in desk.tiers if t.id == host), None)
     return tier.name.replace(" joists", "") if tier else in_words(host)
+
+
+def _by_table(desk: Desk, host: HostName) -> Rows:
+    """The span table beside the calculation, and why they differ."""
+    found = opinion_of(desk.checked, host)
+    if found is None:
+        return
+    system = desk.system
+    yield Heading("Second opinion")
+    if found.allowed is None:
+        yield Line(f"No span table applies: {found.words}.", quiet=True, small=True)
+        return
+    yield Fact("table allows", f"{format_length(found.allowed, system)}, {found.words}")
+    if found.by_calculation is not None:
+        long = format_length(found.by_calculation, system)
+        yield Fact("calculation", f"{long}, {found.governing.lower()}")
+    yield Line(
+        "The table holds bending and live deflection to the nearest inch; the calculation shear,"
+        " bearing and total deflection too, under the loads that are here.",
+        quiet=True,
+        small=True,
+    )
 
 
 def summary(desk: Desk, host: HostName) -> Rows:
@@ -86,6 +109,7 @@ def summary(desk: Desk, host: HostName) -> Rows:
         yield carrying_row(desk, worst) or Figure(figure(checked, worst))
         yield Heading("Checks of the most used", worst.mark)
         yield Checks(checks_of(checked, worst))
+    yield from _by_table(desk, host)
     if sized.choices:
         yield Heading(
             "Other choices",
