@@ -21,7 +21,7 @@ from balken.loads.path import area_loads
 from balken.loads.statics import OVERHANG, span_marks
 from balken.model.beams import BeamKind
 from balken.model.catalogue import price_per_mm, sections_of
-from balken.model.names import Rest
+from balken.model.names import HostName, Rest
 from balken.model.project import Host
 from balken.model.sections import STEEL, Section
 from balken.recall import remembered_each
@@ -41,12 +41,17 @@ def carries_more(member: Member, parcels: tuple[Parcel, ...], section: Section) 
         return member.kind is not kinds.LEDGER
     rests = apart(member.carrier.supports)
     if member.kind is kinds.RAFTER:
-        return len(rests) > 2
+        return len(rests) > 2 or any(is_drawn(p.source) for p in parcels)
     if member.kind is not kinds.JOIST:
         return False
     first, last = rests[0].at - rests[0].length / 2, rests[-1].at + rests[-1].length / 2
     reaches = first > OVERHANG or member.carrier.length - last > OVERHANG
     return bool(reaches or parcels or section.plies > 1 or section.product is not None)
+
+
+def is_drawn(source: Rest) -> bool:
+    """Whether a load was drawn, or is snow that is heaped up: not one that a framing rule counts."""
+    return isinstance(source, HostName) and source.kind == "load"
 
 
 def asked_of(

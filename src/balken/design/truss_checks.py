@@ -58,6 +58,8 @@ class Share(msgspec.Struct, frozen=True, gc=False):
     """On the bottom chord."""
     roof: float = 0.0
     """Of the roof's live load."""
+    wind: float = 0.0
+    """Of what wind presses."""
     snow: Pair = (0.0, 0.0)
     """Left and right of the apex."""
     up: float = 0.0
@@ -80,14 +82,26 @@ class Case(msgspec.Struct, frozen=True, gc=False):
 
 
 def cases_of(
-    timber: TimberCode, service: ServiceClass, *, live: bool, roof: bool, snow: bool, uplift: bool
+    timber: TimberCode,
+    service: ServiceClass,
+    *,
+    live: bool,
+    roof: bool,
+    snow: bool,
+    uplift: bool,
+    wind: bool = False,
 ) -> tuple[Case, ...]:
     """The combinations of a truss: those of the code, with the snow that wind carries over the ridge
     as well, and wind that lifts it."""
     found = []
     for c in timber.sums(service, "A").every:
         f = c.factors
-        if (f.live and not live) or (f.roof_live and not roof) or (f.snow and not snow):
+        if (
+            (f.live and not live)
+            or (f.roof_live and not roof)
+            or (f.snow and not snow)
+            or (f.wind and not wind)
+        ):
             continue
         snows = timber.trusses.snows if f.snow else timber.trusses.snows[:1]
         found += [_case(c, s.words, s.sides, s.drift) for s in snows]
@@ -102,7 +116,7 @@ def _case(c: Combination, words: str, sides: Pair, drift: Pair) -> Case:
     def share(f: Cases) -> Share:
         snow = (f.snow * sides[0], f.snow * sides[1])
         beside = (f.snow * drift[0], f.snow * drift[1])
-        return Share(f.dead, f.live, f.roof_live, snow, 0.0, beside)
+        return Share(f.dead, f.live, f.roof_live, f.wind, snow, 0.0, beside)
 
     return Case(
         f"{c.name}{words}",
@@ -122,6 +136,7 @@ class TrussLoads(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     bottom_dead: float
     bottom_live: float
     uplift: float = 0.0
+    pressed: float = 0.0
 
 
 class Lumber(msgspec.Struct, frozen=True, gc=False):
@@ -262,6 +277,7 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
         roof=loads.live > 0,
         snow=loads.snow > 0,
         uplift=loads.uplift > 0,
+        wind=loads.pressed > 0,
     )
     top = np.array([[_steep(t, left=True), _steep(t, left=False)] for t in trusses])
     wide = np.array([t.wide for t in group])
@@ -288,6 +304,7 @@ def _amounts(
         (
             share.dead * loads.dead * top[:, k]
             + share.roof * loads.live
+            + share.wind * loads.pressed
             + share.snow[k] * loads.snow
             - share.up * loads.uplift
         )

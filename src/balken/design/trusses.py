@@ -64,7 +64,13 @@ def loads_on(roof: RoofArea) -> TrussLoads:
     """What lies on the trusses of a roof."""
     rule = roof.trusses
     return TrussLoads(
-        roof.dead, roof.live, roof.snow, rule.bottom_dead, rule.bottom_live, rule.uplift
+        roof.dead,
+        roof.live,
+        roof.snow,
+        rule.bottom_dead,
+        rule.bottom_live,
+        rule.uplift,
+        roof.pressed or 0.0,
     )
 
 

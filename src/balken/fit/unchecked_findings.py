@@ -3,6 +3,7 @@ together."""
 
 from collections.abc import Iterable
 
+from balken.design.carrying import is_drawn
 from balken.design.codes.us import aisc
 from balken.fit.finding import Finding, Mend
 from balken.fit.places import place_name
@@ -11,7 +12,7 @@ from balken.framing.member import Member
 from balken.loads.path import place_of
 from balken.model.catalogue import GRADES_OF, sections_of
 from balken.model.edits.code import with_wood_of_code
-from balken.model.names import HostName, Rest, ThingName
+from balken.model.names import HostName, ThingName
 from balken.model.project import Project
 from balken.model.sections import STEEL
 from balken.model.usual import WOOD
@@ -63,7 +64,7 @@ def _more_on_trusses(checked: Checked) -> Iterable[Finding]:
     laden = [
         m
         for m in checked.structure.members
-        if m.kind.of_truss and any(_is_load(p.source) for p in checked.path.carried.get(m.id, ()))
+        if m.kind.of_truss and any(is_drawn(p.source) for p in checked.path.carried.get(m.id, ()))
     ]
     if not laden:
         return
@@ -82,10 +83,6 @@ def _more_on_trusses(checked: Checked) -> Iterable[Finding]:
         tuple(m.id for m in laden),
         place_of(first),
     )
-
-
-def _is_load(source: Rest) -> bool:
-    return isinstance(source, HostName) and source.kind == "load"
 
 
 def _walls(checked: Checked) -> Iterable[Finding]:

@@ -107,7 +107,8 @@ def area_loads(record: Host | None, slope: float = 0.0) -> Cases:
         dead = record.dead * math.hypot(1.0, slope)
         lifts = record.trusses.uplift if record.framing == "trusses" else 0.0
         lifts = lifts if record.uplift is None else record.uplift
-        return Cases(dead, roof_live=record.live, snow=record.snow, uplift=-lifts)
+        pressed = record.pressed or 0.0
+        return Cases(dead, roof_live=record.live, snow=record.snow, wind=pressed, uplift=-lifts)
     if isinstance(record, FloorArea):
         return Cases(record.dead, record.live)
     return NOTHING

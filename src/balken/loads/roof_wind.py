@@ -1,7 +1,8 @@
-"""Wind that lifts roofs, from the wind of the site. N/mm² of plan."""
+"""Wind that lifts roofs and presses on them, from the wind of the site. N/mm² of plan."""
 
 import math
 from collections.abc import Sequence
+from typing import NamedTuple
 
 from msgspec.structs import replace
 
@@ -22,16 +23,23 @@ def ground_height(levels: Sequence[Level]) -> float:
     return min(heights, default=0.0)
 
 
-def uplift_by_wind(project: Project, roof: RoofArea, bearings: Bearings) -> float:
-    """What lifts a roof, taken as even all over it, N/mm² of plan: so much as lifts its eaves like
-    the wind does, which works more on what reaches past the walls.
+class OnRoof(NamedTuple):
+    """What wind does to a roof, N/mm² of plan."""
 
-    The height is that of the middle of the roof, the pitch its flattest, and the length in the wind
-    the lesser side: the greatest suction of all directions.
+    lifts: float
+    presses: float
+
+
+def wind_on_roof(project: Project, roof: RoofArea, bearings: Bearings) -> OnRoof:
+    """What lifts and what presses a roof, each taken as even all over it.
+
+    What lifts it lifts its eaves as much as the wind does, which works more on what reaches past the
+    walls. The height is that of the middle of the roof, the length in the wind the lesser side: the
+    greatest of all directions. The flattest pitch is lifted most, the steepest pressed most.
     """
     wind, rules = project.site.wind, WIND[project.code]
     if wind is None:
-        return 0.0
+        return OnRoof(0.0, 0.0)
     x0, y0, x1, y1 = box(bearings.outline)
     least, angle = min(x1 - x0, y1 - y0), flattest(roof)
     half = least / 2
@@ -41,21 +49,33 @@ def uplift_by_wind(project: Project, roof: RoofArea, bearings: Bearings) -> floa
     over = rules.roof_uplift(pressure, angle, slender, enclosed=wind.enclosed)
     past = rules.overhang_uplift(pressure, angle, slender)
     out = roof.overhang
-    return (over * half**2 + past * (2 * out * half + out**2)) / (half + out) ** 2
+    lifts = (over * half**2 + past * (2 * out * half + out**2)) / (half + out) ** 2
+    presses = rules.roof_pressure(pressure, _steepest(roof), slender, enclosed=wind.enclosed)
+    return OnRoof(lifts, presses)
+
+
+def _steepest(roof: RoofArea) -> float:
+    """The angle of a roof's steepest side, degrees."""
+    rises = [roof.rise, *(s.rise for s in roof.sides if s.rise is not None)]
+    rises += [b.rise for s in roof.sides for b in s.breaks]
+    return math.degrees(math.atan(max(rises) / 12))
 
 
 def with_wind_of_site(project: Project) -> Project:
-    """A project whose roofs without a typed uplift have that of the site's wind; the same where no
-    wind is typed."""
+    """A project whose roofs have what the site's wind does to them, where it is not typed; the same
+    where no wind is typed."""
     if project.site.wind is None:
         return project
-    return replace(project, roofs=tuple(_lifted(project, r) for r in project.roofs))
+    return replace(project, roofs=tuple(_blown(project, r) for r in project.roofs))
 
 
-def _lifted(project: Project, roof: RoofArea) -> RoofArea:
-    bearings = bearings_of_roof(project, roof) if roof.uplift is None else None
+def _blown(project: Project, roof: RoofArea) -> RoofArea:
+    bearings = bearings_of_roof(project, roof)
     if bearings is not None:
-        roof = replace(roof, uplift=round(uplift_by_wind(project, roof, bearings), 9))
+        found = wind_on_roof(project, roof, bearings)
+        lifts = found.lifts if roof.uplift is None else roof.uplift
+        presses = found.presses if roof.pressed is None else roof.pressed
+        roof = replace(roof, uplift=round(lifts, 9), pressed=round(presses, 9))
     if roof.uplift is not None and roof.framing == "trusses" and not roof.trusses.uplift:
         roof = replace(roof, trusses=replace(roof.trusses, uplift=roof.uplift))
     return roof

@@ -19,6 +19,8 @@ class WindRules(NamedTuple):
     """At a height over the ground."""
     roof_uplift: Callable[..., float]
     """Of pressure, angle, slenderness; ``enclosed``."""
+    roof_pressure: Callable[..., float]
+    """Likewise, from above."""
     overhang_uplift: Callable[[float, float, float], float]
     """Of pressure, angle, slenderness."""
     wall_push: Callable[[float, float, float, float], float]
@@ -46,6 +48,7 @@ WIND: Final[dict[Code, WindRules]] = {
     "us": WindRules(
         _us_pressure,
         us_frame.roof_uplift,
+        us_frame.roof_pressure,
         us_frame.overhang_uplift,
         us_frame.wall_push,
         us_frame.roof_side_push,
@@ -57,6 +60,7 @@ WIND: Final[dict[Code, WindRules]] = {
     "eu": WindRules(
         _eu_pressure,
         eu_frame.roof_uplift,
+        eu_frame.roof_pressure,
         eu_frame.overhang_uplift,
         eu_frame.wall_push,
         eu_frame.roof_side_push,

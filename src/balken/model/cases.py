@@ -21,6 +21,8 @@ class Cases(Record, frozen=True):
     """On floors."""
     roof_live: Load = 0.0
     snow: Load = 0.0
+    wind: Load = 0.0
+    """That presses on roofs."""
     uplift: Load = 0.0
     """Of wind on roofs: it acts upward and is less than nothing."""
 
@@ -51,7 +53,7 @@ class Cases(Record, frozen=True):
     @property
     def down(self) -> "Cases":
         """What presses: all but the uplift."""
-        return Cases(self.dead, self.live, self.roof_live, self.snow)
+        return Cases(self.dead, self.live, self.roof_live, self.snow, self.wind)
 
     @property
     def variable(self) -> "Cases":
@@ -65,16 +67,24 @@ CASE_NAMES: Final = Cases.__struct_fields__
 CASE_COUNT: Final = len(CASE_NAMES)
 DEAD: Final = CASE_NAMES.index("dead")
 """Row of arrays."""
-PRESSING: Final = tuple(n for n in CASE_NAMES if n != "uplift")
-"""The cases that press down: those that are typed on what stands."""
+PRESSING: Final = tuple(n for n in CASE_NAMES if n not in ("wind", "uplift"))
+"""The cases that are typed on what stands; wind comes from the site."""
 CASE_WORDS: Final = {
     "dead": "dead",
     "live": "live",
     "roof_live": "roof live",
     "snow": "snow",
-    "uplift": "uplift of wind",
+    "wind": "wind, pressing",
+    "uplift": "wind, lifting",
 }
-SYMBOLS: Final = {"dead": "D", "live": "L", "roof_live": "Lr", "snow": "S", "uplift": "W"}
+SYMBOLS: Final = {
+    "dead": "D",
+    "live": "L",
+    "roof_live": "Lr",
+    "snow": "S",
+    "wind": "W",
+    "uplift": "Wu",
+}
 """As combinations are written (ASCE 7-16 2.2)."""
 
 

@@ -237,6 +237,8 @@ class RoofArea(Record, frozen=True):
     snow_from: Literal["typed", "site"] = "typed"
     aim: Aim = "cost"
     """What its rafters are chosen for, where they come out by calculation."""
+    pressed: AreaLoad | None = None
+    """By wind from above, on the plan, N/mm²; by the wind of the site where empty."""
     uplift: AreaLoad | None = None
     """Of wind, on the plan, N/mm²; by the wind of the site where empty."""
     service: ServiceClass | None = None

@@ -195,7 +195,7 @@ def _size_roof(
         return Sized(HostName("roof", roof.id), trial, (), 0.0, math.inf)
     slopes = slopes_of(shape) if isinstance(shape, RoofShape) else 1
     dead = roof.dead * math.hypot(1, worst.slope)
-    loads = Cases(dead, roof_live=roof.live, snow=roof.snow)
+    loads = Cases(dead, roof_live=roof.live, snow=roof.snow, wind=roof.pressed or 0.0)
     n = left(unit(sub(worst.end[:2], worst.start[:2])))
     offsets = [dot(p, n) for p in bearings.outline]
     return choose(

@@ -239,6 +239,8 @@ def _wind_field(desk: Desk, roof: RoofArea) -> Rows:
     if by_site and found.uplift is not None:
         clause = WIND[desk.project.code].clause
         yield Fact("which is", f"{format_area_load(found.uplift, system)} of plan, {clause}")
+    if found.pressed:
+        yield Fact("and presses", f"{format_area_load(found.pressed, system)} of plan")
 
 
 def roof_slip(desk: Desk, roof: RoofArea) -> Rows:

@@ -128,7 +128,7 @@ def anchorage(bar: Bar, fc: float, fy: float) -> float:
 
 
 def combinations(on_floors: Category = "A") -> tuple[Combination, ...]:
-    """EN 1990 expression 6.10 with ψ0 of what floors are used for, and 0.5 for snow."""
+    """EN 1990 expression 6.10 with ψ0 of what floors are used for, and 0.5 for snow, 0.6 for wind."""
     beside = 1.5 * PSI[on_floors].combination
     return (
         Combination("1.35D", Cases(dead=1.35)),
@@ -136,6 +136,9 @@ def combinations(on_floors: Category = "A") -> tuple[Combination, ...]:
         Combination(f"1.35D + {beside:g}L + 1.5S", Cases(dead=1.35, live=beside, snow=1.5)),
         Combination("1.35D + 1.5L", Cases(dead=1.35, live=1.5)),
         Combination(f"1.35D + {beside:g}L + 1.5Lr", Cases(1.35, beside, 1.5)),
+        Combination("1.35D + 1.5L + 0.75S + 0.9W", Cases(1.35, 1.5, 0.0, 0.75, 0.9)),
+        Combination(f"1.35D + {beside:g}L + 1.5S + 0.9W", Cases(1.35, beside, 0.0, 1.5, 0.9)),
+        Combination(f"1.35D + {beside:g}L + 0.75S + 1.5W", Cases(1.35, beside, 0.0, 0.75, 1.5)),
     )
 
 

@@ -124,5 +124,9 @@ COMBINATIONS: Final = (
     Combination("1.2D + 1.6L + 0.5S", Cases(dead=1.2, live=1.6, snow=0.5)),
     Combination("1.2D + L + 1.6Lr", Cases(dead=1.2, live=1.0, roof_live=1.6)),
     Combination("1.2D + L + 1.6S", Cases(dead=1.2, live=1.0, snow=1.6)),
+    Combination("1.2D + 1.6Lr + 0.5W", Cases(dead=1.2, roof_live=1.6, wind=0.5)),
+    Combination("1.2D + 1.6S + 0.5W", Cases(dead=1.2, snow=1.6, wind=0.5)),
+    Combination("1.2D + W + L + 0.5Lr", Cases(dead=1.2, live=1.0, roof_live=0.5, wind=1.0)),
+    Combination("1.2D + W + L + 0.5S", Cases(dead=1.2, live=1.0, snow=0.5, wind=1.0)),
 )
-"""Strength design, the gravity part (ASCE 7-16 2.3.1)."""
+"""Strength design, what comes down (ASCE 7-16 2.3.1)."""

@@ -125,6 +125,9 @@ def in_service(on_floors: Category = "A") -> tuple[Combination, ...]:
         Combination("G + L + 0.5S", Cases(dead=1.0, live=1.0, snow=0.5)),
         Combination(f"G + {live} + S", Cases(dead=1.0, live=beside, snow=1.0)),
         Combination(f"G + {live} + H", Cases(dead=1.0, live=beside, roof_live=1.0)),
+        Combination("G + L + 0.5S + 0.6W", Cases(1.0, 1.0, 0.0, 0.5, 0.6)),
+        Combination(f"G + {live} + S + 0.6W", Cases(1.0, beside, 0.0, 1.0, 0.6)),
+        Combination(f"G + {live} + 0.5S + W", Cases(1.0, beside, 0.0, 0.5, 1.0)),
     )
 
 

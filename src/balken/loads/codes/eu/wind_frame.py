@@ -56,6 +56,17 @@ def roof_uplift(qp: float, angle: float, slender: float, *, enclosed: bool) -> f
     return qp * (roof_lift(angle) + inside(enclosed=enclosed))
 
 
+SUCKED_INSIDE: Final = 0.3
+"""c_pi that works from inside downward (7.2.9(6), note 2)."""
+
+
+def roof_pressure(qp: float, angle: float, slender: float, *, enclosed: bool) -> float:
+    """What presses on a roof, N/mm²: zone H to windward, with suction inside (table 7.4a)."""
+    del slender
+    within = SUCKED_INSIDE if enclosed else OPEN_INSIDE
+    return qp * (_at(_H_PRESSED, angle) + within)
+
+
 def overhang_uplift(qp: float, angle: float, slender: float) -> float:
     """What lifts a roof outside the walls, N/mm² (7.2.1(3))."""
     del slender

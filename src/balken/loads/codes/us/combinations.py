@@ -48,7 +48,13 @@ STRENGTH: Final = (
 exception 1), which is left out as the safe side."""
 
 
-_CASES: Final[dict[Action, str]] = {"D": "dead", "L": "live", "Lr": "roof_live", "S": "snow"}
+_CASES: Final[dict[Action, str]] = {
+    "D": "dead",
+    "L": "live",
+    "Lr": "roof_live",
+    "S": "snow",
+    "W": "wind",
+}
 
 
 def _of_gravity(item: Sum) -> Combination:
@@ -58,8 +64,8 @@ def _of_gravity(item: Sum) -> Combination:
     return Combination(name, cases, max(DURATION[a] for a in item.factors))
 
 
-GRAVITY: Final = tuple(_of_gravity(s) for s in ALLOWABLE if s.number <= 4)
-"""Nos. 1 to 4: what comes down on members."""
+GRAVITY: Final = tuple(_of_gravity(s) for s in ALLOWABLE if s.number <= 6)
+"""Nos. 1 to 6: what comes down on members; no. 7 is what wind lifts."""
 
 
 class Worst(NamedTuple):

@@ -85,6 +85,11 @@ def roof_uplift(qh: float, angle: float, slender: float, *, enclosed: bool) -> f
     return qh * (GUST * roof_lift(angle, slender) + inside(enclosed=enclosed))
 
 
+def roof_pressure(qh: float, angle: float, slender: float, *, enclosed: bool) -> float:
+    """What presses on a roof, N/mm²: its slope to windward, with suction inside (27.3-1)."""
+    return qh * (GUST * _by(_PRESSED, angle, slender) + inside(enclosed=enclosed))
+
+
 def overhang_uplift(qh: float, angle: float, slender: float) -> float:
     """What lifts a roof outside the walls: sucked from above and pressed from below, N/mm²
     (27.3.3)."""

@@ -15,18 +15,20 @@ STORAGE: Final = "E"
 
 def _category(case: str, on_floors: Category) -> Category:
     """Of EN 1990 table A1.1."""
-    return {"live": on_floors, "roof_live": "H", "snow": "snow<=1000m"}[case]
+    return {"live": on_floors, "roof_live": "H", "snow": "snow<=1000m", "wind": "wind"}[case]
 
 
 def _lasts(case: str, on_floors: Category) -> Duration:
     """How long a load stays (EN 1995-1-1 table 2.2); maintenance of roofs is short (common
     practice)."""
+    if case == "wind":
+        return "instantaneous"
     if case != "live":
         return "short"
     return "long" if on_floors == STORAGE else "medium"
 
 
-LETTERS: Final = {"live": "L", "roof_live": "H", "snow": "S"}
+LETTERS: Final = {"live": "L", "roof_live": "H", "snow": "S", "wind": "W"}
 SETS: Final = (
     (),
     ("live",),
@@ -35,6 +37,12 @@ SETS: Final = (
     ("live", "snow"),
     ("snow", "live"),
     ("roof_live", "live"),
+    ("wind",),
+    ("snow", "wind"),
+    ("wind", "snow"),
+    ("live", "snow", "wind"),
+    ("snow", "live", "wind"),
+    ("wind", "live", "snow"),
 )
 """What stands beside the permanent load, the leading one first; a live load on a roof has nothing
 beside another (ψ0 of H is 0)."""
