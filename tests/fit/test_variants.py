@@ -10,6 +10,7 @@ from balken.model.edits import set_floor
 from balken.model.names import HostName
 from balken.model.project import Project
 from balken.session.building import demo_project
+from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.session.things.compared import held_as
 from balken.works.building import Checked, work_out
@@ -140,3 +141,20 @@ def test_a_variant_can_be_left(checked: Checked) -> None:
 
     with pytest.raises(LeftError):
         compare(checked, leave)
+
+
+def test_beams_and_trusses_are_held_without_another_wood() -> None:
+    """What is chosen for them brings no wood of its own."""
+    hall = work_out(ferry_hall())
+    for host, sized in hall.sizes.items():
+        if sized.task is None and len(sized.choices) > 1:
+            last = sized.choices[-1]
+            after = work_out(held_as(hall.project, host, last))
+            assert after.sizes.get(host, sized).size.section or host.kind in ("beam", "bay")
+            assert not after.structure.unframed
+            break
+    bake = work_out(shown_demo())
+    roof = HostName("roof", "R2")
+    species = next(r.species for r in bake.project.roofs if r.id == "R2")
+    made = held_as(bake.project, roof, bake.sizes[roof].choices[0])
+    assert next(r.species for r in made.roofs if r.id == "R2") == species

@@ -74,8 +74,8 @@ CASE_WORDS: Final = {
     "live": "live",
     "roof_live": "roof live",
     "snow": "snow",
-    "wind": "wind, pressing",
-    "uplift": "wind, lifting",
+    "wind": "wind down",
+    "uplift": "wind up",
 }
 SYMBOLS: Final = {
     "dead": "D",

@@ -33,7 +33,7 @@ from balken.drawing.sheet_set import Page
 from balken.drawing.words import pretty
 from balken.fit.finding import Finding
 from balken.loads.ways import LoadWays, ways_of
-from balken.model.cases import CASE_NAMES, CASE_WORDS
+from balken.model.cases import CASE_NAMES
 from balken.model.names import HostName, Rest
 from balken.progress import Tell, unheard
 from balken.units import System, format_force, format_length
@@ -149,8 +149,7 @@ def _loads(checked: Checked, ways: LoadWays, name: Rest) -> Iterator[Piece]:
     if not ends:
         return
     cases = [n for n in CASE_NAMES if any(getattr(e, n) for e in ends)]
-    columns = [Column("hands on", 0.0)]
-    columns += [Column(CASE_WORDS[n], 60.0 + 26 * i, right=True) for i, n in enumerate(cases)]
+    columns = [Column("hands on", 0.0), *chapters.case_columns(cases, 40.0, system)]
     rows = [
         [f"at support {n}", *(format_force(getattr(e, c), system) for c in cases)]
         for n, e in enumerate(ends, 1)

@@ -1,9 +1,19 @@
 """The chapters of the calculation book before its members: what it rests on, the way of the loads,
 wind and earthquake; and the list of all members at its end."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
-from balken.drawing.book.flow import Column, Piece, gap, heading, line, paragraph, row, table
+from balken.drawing.book.flow import (
+    Column,
+    Piece,
+    gap,
+    heading,
+    line,
+    paragraph,
+    row,
+    table,
+    width_of,
+)
 from balken.drawing.words import pretty
 from balken.fit.finding import Finding
 from balken.fit.wind_findings import compass
@@ -15,6 +25,7 @@ from balken.model.names import HostName
 from balken.model.project import host_records
 from balken.model.roofs import RoofArea
 from balken.units import (
+    System,
     format_area,
     format_area_load,
     format_force,
@@ -83,8 +94,7 @@ def _on_areas(checked: Checked) -> Iterable[Piece]:
     """What lies on each floor and roof, per area."""
     system = checked.project.system
     cases = [n for n in CASE_NAMES if any(getattr(area_loads(r), n) for r in _areas(checked))]
-    columns = [Column("floor or roof", 0.0)]
-    columns += [Column(CASE_WORDS[n], 75.0 + 24 * i, right=True) for i, n in enumerate(cases)]
+    columns = [Column("floor or roof", 0.0), *case_columns(cases, 50.0, system)]
     rows = []
     for record in _areas(checked):
         loads = area_loads(record)
@@ -96,6 +106,12 @@ def _on_areas(checked: Checked) -> Iterable[Piece]:
     yield line("Dead load of roofs lies on the slope; all else on the plan.", quiet=True)
 
 
+def case_columns(cases: Sequence[str], first: float, system: System) -> list[Column]:
+    """A column a case, from a place to the edge of the page, mm."""
+    wide = min(26.0, (width_of(system) - first) / max(1, len(cases)))
+    return [Column(CASE_WORDS[n], first + wide * (i + 1), right=True) for i, n in enumerate(cases)]
+
+
 def _areas(checked: Checked) -> list[FloorArea | RoofArea]:
     return [*checked.built.floors, *checked.built.roofs]
 
@@ -104,8 +120,7 @@ def loads(checked: Checked) -> Iterator[Piece]:
     """Where the loads come from, where they go, and that the two agree."""
     project, system, path = checked.built, checked.project.system, checked.path
     cases = [n for n in CASE_NAMES if getattr(path.applied, n)]
-    columns = [Column("", 0.0)]
-    columns += [Column(CASE_WORDS[n], 80.0 + 23 * i, right=True) for i, n in enumerate(cases)]
+    columns = [Column("", 0.0), *case_columns(cases, 62.0, system)]
 
     def cells(words: str, forces: Cases) -> list[str]:
         found = [getattr(forces, n) for n in cases]

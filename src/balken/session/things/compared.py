@@ -1,4 +1,4 @@
-"""Every choice of size for a floor or a roof, side by side: as a chart, as steps, as a table; what is
+"""Every choice of size for a floor, a roof or a beam, side by side: as a chart, as steps, as a table; what is
 clicked is held, and the model follows."""
 
 from functools import partial
@@ -8,6 +8,7 @@ from balken.drawing.choice_chart import choice_chart, next_steps
 from balken.drawing.words import pretty
 from balken.model.aims import AIM_WORDS
 from balken.model.edits import set_floor
+from balken.model.edits.beams import set_beams
 from balken.model.edits.floors import build_floor_otherwise
 from balken.model.edits.roofs import set_roof
 from balken.model.names import HostName
@@ -24,7 +25,7 @@ MOST = 14
 def compare_button(desk: Desk, host: HostName) -> Rows:
     """Lead from a slip to all choices of a floor or a roof."""
     sized = desk.checked.sizes.get(host)
-    if sized is not None and sized.task is not None:
+    if sized is not None and len(sized.choices) > 1:
         yield Button("All choices, drawn", partial(_open, desk, host))
 
 
@@ -37,19 +38,20 @@ def compared(desk: Desk) -> Rows:
     """The page of all choices of one host."""
     host = desk.compared
     sized = desk.checked.sizes.get(host) if host else None
-    if host is None or sized is None or sized.task is None:
+    if host is None or sized is None:
         yield Title("Choices", "of nothing")
-        yield Line("Choose a floor or a roof of rafters first.", quiet=True)
+        yield Line("Choose a floor, a roof or a beam first.", quiet=True)
         return
     record = host_record(desk.project, host)
     yield Title("Choices", f"for {getattr(record, 'name', host.key)}")
-    yield Options(
-        "chosen for",
-        [(words, aim) for aim, words in AIM_WORDS.items()],
-        sized.task.aim,
-        lambda v: desk.edit("what is chosen for", partial(_aim, host=host, aim=v)),
-    )
-    found = alternatives(sized, _woods(desk, sized))
+    if sized.task is not None:
+        yield Options(
+            "chosen for",
+            [(words, aim) for aim, words in AIM_WORDS.items()],
+            sized.task.aim,
+            lambda v: desk.edit("what is chosen for", partial(_aim, host=host, aim=v)),
+        )
+    found = alternatives(sized, _woods(desk, sized)) if sized.task else sized.choices
     now = _now(sized, found)
     drawing = choice_chart(found, now, sized.allowed, desk.system)
     if drawing:
@@ -63,7 +65,8 @@ def compared(desk: Desk) -> Rows:
             yield Link(words, text, partial(_hold, desk, host, c))
     yield Heading("Those that pass", f"{sum(c.passes for c in found)} of {len(found)}")
     for c in [c for c in found if c.passes][:MOST]:
-        words = f"{c.worst:.2f} · cost {c.cost:,.0f} · {c.pieces} pieces"
+        pieces = f" · {c.pieces} pieces" if c.pieces else ""
+        words = f"{c.worst:.2f} · cost {c.cost:,.0f}{pieces}"
         yield Link(_words(desk, c), words, partial(_hold, desk, host, c))
     yield Button("Leave the size to the calculation", partial(_let_go, desk, host))
 
@@ -77,20 +80,14 @@ def _woods(desk: Desk, sized: Sized) -> tuple[tuple[str, str], ...]:
 
 def _now(sized: Sized, found: tuple[Choice, ...]) -> Choice | None:
     task, size = sized.task, sized.size
-    assert task is not None
-    return next(
-        (
-            c
-            for c in found
-            if (c.section, c.wood) == (size.section, (task.species, task.grade))
-            and abs(c.spacing - size.spacing) < 0.1
-        ),
-        None,
-    )
+    wood = (task.species, task.grade) if task else ("", "")
+    same = (c for c in found if (c.section, c.wood) == (size.section, wood))
+    return next((c for c in same if abs(c.spacing - size.spacing) < 0.1), None)
 
 
 def _words(desk: Desk, c: Choice) -> str:
-    return f"{pretty(c.section)} at {format_run(c.spacing, desk.system)}, {c.wood[1]}"
+    at = f" at {format_run(c.spacing, desk.system)}, {c.wood[1]}" if c.spacing else ""
+    return f"{pretty(c.section)}{at}"
 
 
 def _aim(project: Project, host: HostName, aim: str) -> Project:
@@ -105,8 +102,12 @@ def _hold(desk: Desk, host: HostName, c: Choice) -> None:
 
 def held_as(project: Project, host: HostName, choice: Choice) -> Project:
     """A project with a choice held for a floor or a roof, its wood too."""
+    if host.kind in ("beam", "bay"):
+        return set_beams(project, (host,), section=choice.section)
     species, grade = choice.wood
     size = {"section": choice.section, "spacing": choice.spacing}
+    if host.kind == "roof" and not grade:  # trusses: of the wood they are of
+        return set_roof(project, host.key, **size)
     if host.kind == "roof":
         return set_roof(project, host.key, **size, species=species, grade=grade)
     project = set_floor(project, host.key, **size)
@@ -118,5 +119,8 @@ def held_as(project: Project, host: HostName, choice: Choice) -> Project:
 
 
 def _let_go(desk: Desk, host: HostName) -> None:
+    if host.kind in ("beam", "bay"):
+        desk.edit("leave the size", partial(set_beams, hosts=(host,), section=None))
+        return
     edit = set_floor if host.kind == "floor" else set_roof
     desk.edit("leave the size", partial(edit, key=host.key, section=None, spacing=None))

@@ -19,6 +19,7 @@ from balken.session.desk import Desk, DragWay, Pull
 from balken.session.rows import Checks, Fact, Figure, Heading, Line, Rows, Sizes, Title
 from balken.session.things import pieces, trusses
 from balken.session.things.beam_fields import beam_fields
+from balken.session.things.compared import compare_button
 from balken.session.things.figures import figure_row
 from balken.session.things.load_way import load_way
 from balken.session.things.pieces import change_of, change_words
@@ -66,6 +67,7 @@ def member_slip(desk: Desk, m: Member) -> Rows:
         name = host_called(desk, m.host)
         yield Heading(f"Other choices for {name}")
         yield Sizes(sized, lambda c: hold(desk, m.host, c))
+        yield from compare_button(desk, m.host)
     yield Heading("Facts")
     if m.carrier.supports:
         names: dict[Rest | None, str] = {HostName("wall", x.id): called(x) for x in project.walls}
