@@ -15,7 +15,6 @@ import shapely
 from msgspec.structs import replace
 
 from balken.framing import kinds
-from balken.framing.beams.fitting import weight_of
 from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.member import Bearings, Member, Part
 from balken.framing.pieces import polygons_of
@@ -27,7 +26,7 @@ from balken.loads.flow import PIECE, Flow, face_area, slab_area
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.loads.step_snow import Heap, as_loads, heaps
 from balken.model.cases import NOTHING, Cases, greatest_of, total
-from balken.model.catalogue import sections_of
+from balken.model.catalogue import sections_of, weight_of
 from balken.model.floors import FloorArea
 from balken.model.names import HostName, MemberName, Rest
 from balken.model.product_rows import WOOD_WEIGHT

@@ -9,7 +9,7 @@ from typing import Final
 
 import msgspec
 
-from balken.model.product_rows import shipped_products
+from balken.model.product_rows import WOOD_WEIGHT, shipped_products
 from balken.model.record import Code
 from balken.model.sections import Product, Section, section_of
 from balken.units import FOOT, INCH, System
@@ -204,6 +204,13 @@ def price_per_mm(section: Section, grade: str) -> float:
         * PRICE_FACTOR.get(grade, 1.0)
         * WIDTH_FACTOR.get(section.nominal[1], 1.2)
     )
+
+
+def weight_of(section: Section) -> float:
+    """What a piece of a section weighs, N/mm."""
+    if section.product:
+        return section.plies * section.product.weight
+    return section.breadth * section.depth * WOOD_WEIGHT
 
 
 def stock_length(catalogue: Catalogue, length: float) -> float | None:

@@ -5,11 +5,9 @@ from typing import Final
 
 from msgspec.structs import replace
 
-from balken.model.catalogue import sections_of
+from balken.model.catalogue import sections_of, weight_of
 from balken.model.floors import BuildUp, FloorArea
-from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import Project
-from balken.model.sections import Section
 from balken.units import PCF
 
 PANEL: Final = 38.4 * PCF
@@ -49,11 +47,4 @@ def _joists(project: Project, floor: FloorArea, body: BuildUp) -> float:
     sections = sections_of(project.system, project.products)
     names = (floor.section,) if floor.section else body.sizes
     gap = floor.spacing or min(body.spacings)
-    return max(_per_length(sections[n]) for n in names) / gap
-
-
-def _per_length(section: Section) -> float:
-    """N/mm."""
-    if section.product:
-        return section.plies * section.product.weight
-    return section.breadth * section.depth * WOOD_WEIGHT
+    return max(weight_of(sections[n]) for n in names) / gap

@@ -12,10 +12,8 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 import msgspec
-import numpy as np
 
 from balken.design.codes.us.nds.bending import check
-from balken.design.spanning import Batch, Tails, Walked
 from balken.fit.findings import findings
 from balken.framing.concrete import trim_concrete
 from balken.model.edits import move_level
@@ -117,22 +115,8 @@ def sizing(rounds: int) -> tuple[float, float, float]:
     assert host is not None, "the joists of the demo have values"
     batch = host.batch
     n = len(batch.sections)
-    ones = [_one(batch, i) for i in range(n)]
+    ones = [bench_loads.one_of(batch, i) for i in range(n)]
     return compare(lambda: [check(b) for b in ones], lambda: check(batch), rounds)
-
-
-def _one(batch: Batch, i: int) -> Batch:
-    fields: dict[str, object] = {}
-    for name in batch.__struct_fields__:
-        value = getattr(batch, name)
-        if isinstance(value, np.ndarray):
-            fields[name] = value[..., i : i + 1]
-        elif name in ("sections", "values"):
-            fields[name] = (value[i],)
-        elif isinstance(value, Tails | Walked):
-            mine = {f: getattr(value, f)[i : i + 1] for f in value.__struct_fields__}
-            fields[name] = type(value)(**mine)
-    return msgspec.structs.replace(batch, **fields)
 
 
 def window(rounds: int) -> tuple[float, float, float]:

@@ -9,7 +9,7 @@ import msgspec
 import numpy as np
 
 from balken.design.codes import TIMBER
-from balken.design.spanning import Batch
+from balken.design.spanning import Batch, Tails, Walked
 from balken.design.under import UNKNOWN
 from balken.fit.whole_sizing import size_whole
 from balken.loads.path import take_down
@@ -67,6 +67,9 @@ def one_of(batch: Batch, i: int) -> Batch:
             fields[name] = value[..., i : i + 1]
         elif name in ("sections", "values"):
             fields[name] = (value[i],)
+        elif isinstance(value, Tails | Walked):
+            mine = {f: getattr(value, f)[i : i + 1] for f in value.__struct_fields__}
+            fields[name] = type(value)(**mine)
     return msgspec.structs.replace(batch, **fields)
 
 

@@ -31,8 +31,8 @@ from balken.geometry.plane import (
     unit,
 )
 from balken.model.cases import Cases
+from balken.model.catalogue import weight_of
 from balken.model.names import MemberName, Rest, piece_letters
-from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import Change
 from balken.model.sections import Section
 from balken.recall import remembered_each, remembered_piece
@@ -381,13 +381,6 @@ def _one_a_place(found: list[Support]) -> tuple[Support, ...]:
 
 def _on_post(s: Support) -> bool:
     return s.on is not None and s.on.host.kind == "support"
-
-
-def weight_of(section: Section) -> float:
-    """What a piece weighs, N/mm."""
-    if section.product:
-        return section.plies * section.product.weight
-    return section.breadth * section.depth * WOOD_WEIGHT
 
 
 def _member(

@@ -10,6 +10,7 @@ from balken.loads.sideways import Storey
 from balken.loads.wind import WIND
 from balken.model.edits import set_site
 from balken.model.edits.common import checked
+from balken.model.names import HostName
 from balken.model.wind import Earthquake, Exposure, Terrain, Wind
 from balken.session.desk import Desk
 from balken.session.rows import Fact, Field, Heading, Line, Options, Rows
@@ -141,7 +142,7 @@ def _held(desk: Desk, system: System) -> Rows:
 def wall_rows(desk: Desk, key: str) -> Rows:
     """What wind and earthquake ask of a wall: its line's force along it, and what lifts it."""
     system, found = desk.system, list(_lines_of(desk.checked.sideways, key))
-    lifted = [s for s in desk.checked.straps if str(s.what) == f"wall:{key}"]
+    lifted = [s for s in desk.checked.straps if s.what == HostName("wall", key)]
     if not found and not lifted:
         return
     yield Heading("Wind and earthquake")
