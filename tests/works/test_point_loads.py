@@ -2,6 +2,7 @@
 
 import pytest
 
+from balken.fit.whole_sizing import size_whole
 from balken.framing.member import clear_span
 from balken.model.edits import set_floor
 from balken.model.project import Project
@@ -9,6 +10,7 @@ from balken.session.building import demo_project
 from balken.session.ferry_hall import ferry_hall
 from balken.units import FOOT, INCH, LB, PSF
 from balken.works.building import Checked, checks_of, work_out
+from balken.works.told_sizes import sizes_told
 
 
 def offices() -> Project:
@@ -61,3 +63,17 @@ def test_a_joist_that_is_too_weak_for_it_is_told() -> None:
     found = work_out(weak)
     (name,) = found.pointed
     assert found.used[name][0] > 1
+
+
+def test_sizing_the_whole_makes_the_floor_strong_enough_for_it() -> None:
+    """An office floor left to the calculation: rows are chosen by the even load, then made stronger
+    for the load at one place."""
+    project = set_floor(demo_project(), "F1", use="offices", live=50 * PSF)
+    first = work_out(project)
+    (name,) = first.pointed
+    assert first.used[name][0] > 1
+    whole = size_whole(project, sizes_told(first))
+    after = work_out(whole.project)
+    (name,) = after.pointed
+    assert after.used[name][0] <= 1 + 1e-9
+    assert any(c.host.key == "F1" for c in whole.changes)

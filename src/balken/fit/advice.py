@@ -5,8 +5,11 @@ from collections.abc import Callable
 from functools import partial
 from typing import Final, NamedTuple
 
+from msgspec.structs import replace
+
 from balken.design.basement_walls import TOP_INTO_BOLTS
 from balken.design.footing_loads import WIDTH_MODULE
+from balken.design.sizing import choices
 from balken.fit.finding import Mend, run_text
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
@@ -30,8 +33,9 @@ from balken.model.names import (
 )
 from balken.model.project import host_record
 from balken.model.roofs import RoofArea
+from balken.model.uses import POINTS
 from balken.units import INCH, format_run
-from balken.works.building import Checked
+from balken.works.building import LIFTED, POINT, Checked
 from balken.works.carrying import next_section
 from balken.works.earth import widest_bolts
 from balken.works.pads import propose_pad
@@ -199,9 +203,42 @@ def _strength_mend(checked: Checked, host: HostName) -> Mend | None:
 def _size_mend(checked: Checked, member: Member) -> Mend | None:
     """Another section or more plies of what carries others; another size of the whole floor or
     roof where its joists or rafters are alike."""
+    ratio, check = checked.used[member.id]
+    if check.startswith((POINT, LIFTED)) and member.host.kind in ("floor", "roof"):
+        return _rows_stronger(checked, member.host, ratio, by_wind=check.startswith(LIFTED))
     if member.id in checked.carrying:
         return _plies_mend(checked, member)
     return _strength_mend(checked, member.host)
+
+
+def _rows_stronger(checked: Checked, host: HostName, ratio: float, *, by_wind: bool) -> Mend | None:
+    """The least choice for a floor or roof whose members are stronger by a ratio than now for what
+    rows are not chosen by: a load at one place, of which a member gets what its patch leaves it, or
+    wind from below, of which it gets its strip."""
+    sized, system = checked.sizes.get(host), checked.project.system
+    if sized is None or sized.task is None:
+        return None
+    record = host_record(checked.project, host)
+    point = POINTS[checked.project.code].get(record.use) if isinstance(record, FloorArea) else None
+    patch = math.inf if by_wind or point is None else point.patch
+    modulus = {s.name: s.breadth * s.depth**2 for s in sized.task.offers}
+
+    def strong(section: str, spacing: float) -> float:
+        return modulus.get(section, 0.0) / min(spacing, patch)
+
+    now = strong(sized.size.section, sized.size.spacing)
+    enough = [
+        c
+        for c in choices(replace(sized.task, sections=sized.task.offers, spacings=sized.task.gaps))
+        if c.passes and strong(c.section, c.spacing) >= now * ratio * (1 - 1e-9)
+    ]
+    if not enough:
+        return None
+    best = enough[0]
+    edit = set_floor if host.kind == "floor" else set_roof
+    words = f"Use {best.section} at {format_run(best.spacing, system)}"
+    held = partial(edit, key=host.key, section=best.section, spacing=best.spacing)
+    return Mend(words, held, sizes=True)
 
 
 def _no_mend(checked: Checked, member: Member) -> Mend | None:
