@@ -144,6 +144,7 @@ def variants(file: Path) -> None:
     checked, _ = _worked(file)
     for x in compare(checked, lambda words: click.echo(words, err=True)):
         over = f", {x.over} over" if x.over else ""
+        over += f", {x.carbon:,.0f} kg carbon" if x.carbon else ""
         click.echo(
             f"{x.words}: cost {x.cost:,.0f}, wood {x.timber / 1e9:.2f} m³, concrete"
             f" {x.concrete / 1e9:.2f} m³, {x.pieces} pieces{over}"

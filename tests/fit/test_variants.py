@@ -6,7 +6,8 @@ from balken.design.sizing import alternatives, choices, frontier
 from balken.drawing.choice_chart import choice_chart, next_steps
 from balken.drawing.marks import Label, Patch
 from balken.fit.variants import compare, outcome, variants_of
-from balken.model.edits import set_floor
+from balken.model.edits import set_floor, set_site
+from balken.model.foundations import Carbon
 from balken.model.names import HostName
 from balken.model.project import Project
 from balken.session.building import demo_project
@@ -14,6 +15,7 @@ from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.session.things.compared import held_as
 from balken.works.building import Checked, work_out
+from balken.works.costs import carbon_of, volumes_of
 
 F2 = HostName("floor", "F2")
 WOODS = (("DF-L", "SS"), ("DF-L", "No.1"), ("DF-L", "No.2"), ("DF-L", "No.3"))
@@ -158,3 +160,17 @@ def test_beams_and_trusses_are_held_without_another_wood() -> None:
     species = next(r.species for r in bake.project.roofs if r.id == "R2")
     made = held_as(bake.project, roof, bake.sizes[roof].choices[0])
     assert next(r.species for r in made.roofs if r.id == "R2") == species
+
+
+def test_carbon_follows_typed_factors() -> None:
+    """Volumes times what is typed, kg a m³; nothing until then."""
+    project = demo_project()
+    bare = work_out(project)
+    assert carbon_of(volumes_of(bare), project.site.carbon) == 0.0
+    typed = set_site(project, carbon=Carbon(timber=100.0, concrete=250.0))
+    amounts = volumes_of(work_out(typed))
+    whole = (amounts.timber * 100 + amounts.concrete * 250) / 1e9
+    assert outcome("typed", typed).carbon == pytest.approx(whole, rel=1e-6)
+    assert amounts.timber > 0 < amounts.concrete
+    hall = volumes_of(work_out(ferry_hall()))
+    assert hall.steel > 0, "it has rolled beams"

@@ -19,7 +19,7 @@ from balken.model.project import Project, level
 from balken.progress import Tell, unheard
 from balken.units import INCH
 from balken.works.building import Checked, work_out
-from balken.works.costs import cost_of
+from balken.works.costs import carbon_of, cost_of, volumes_of
 from balken.works.told_sizes import sizes_told
 
 DEEPER: Final = {"us": INCH / 2, "metric": 10.0}
@@ -46,6 +46,8 @@ class Outcome(NamedTuple):
     pieces: int
     over: int
     """Findings of what is used over 1.00."""
+    carbon: float
+    """Embodied, kg, by the factors that were typed; nothing where none was."""
     project: Project
 
 
@@ -143,13 +145,15 @@ def outcome(words: str, project: Project) -> Outcome:
     whole = size_whole(project, sizes_told(work_out(project)))
     checked = work_out(whole.project)
     members = checked.structure.members
+    amounts = volumes_of(checked)
     return Outcome(
         words,
         cost_of(members, project.system, project.products),
-        sum(m.solid.volume for m in members if not m.kind.concrete and m.section),
-        sum(checked.structure.volume(m) for m in members if m.kind.concrete),
+        amounts.timber,
+        amounts.concrete,
         sum(1 for m in members if not m.kind.concrete),
         sum(f.kind == "over" for f in findings(checked)),
+        carbon_of(amounts, project.site.carbon),
         whole.project,
     )
 

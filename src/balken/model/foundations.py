@@ -177,6 +177,14 @@ class StepRule(Record, frozen=True):
     lap: Annotated[float, Meta(ge=100, le=10000)] = 24 * INCH
 
 
+class Carbon(Record, frozen=True):
+    """Embodied carbon of what is built, kg a m³; nothing where it is not typed."""
+
+    timber: Annotated[float, Meta(ge=0, le=1e5)] = 0.0
+    concrete: Annotated[float, Meta(ge=0, le=1e5)] = 0.0
+    steel: Annotated[float, Meta(ge=0, le=1e6)] = 0.0
+
+
 class Site(Record, frozen=True):
     """What the place asks for. Presumptive soil bearing: IRC 2021 R401.4.1 (1500 psf for clay, the
     least)."""
@@ -210,6 +218,7 @@ class Site(Record, frozen=True):
     """None where it is not counted."""
     earthquake: Earthquake | None = None
     """None where it is not counted."""
+    carbon: Carbon = Carbon()
     diaphragms: Literal["by areas", "stiff"] = "by areas"
     """How floors and roofs hand on what pushes them sideways: to each line of walls what lies
     nearest to it, or by how stiff the lines are."""

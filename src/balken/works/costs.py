@@ -1,11 +1,15 @@
-"""What pieces cost by length, by the prices of the catalogue and those typed for products."""
+"""What pieces cost by length, by the prices of the catalogue and those typed for products; how much of
+each material there is, and its embodied carbon by typed factors."""
 
 from collections.abc import Iterable
+from typing import NamedTuple
 
 from balken.framing.member import Member
 from balken.model.catalogue import price_per_mm, sections_of
-from balken.model.sections import Product
+from balken.model.foundations import Carbon
+from balken.model.sections import STEEL, Product
 from balken.units import System
+from balken.works.building import Checked
 
 
 def cost_of(members: Iterable[Member], system: System, products: tuple[Product, ...]) -> float:
@@ -16,3 +20,40 @@ def cost_of(members: Iterable[Member], system: System, products: tuple[Product, 
         for m in members
         if m.section in sections
     )
+
+
+class Volumes(NamedTuple):
+    """How much of each material is built, mm³."""
+
+    timber: float
+    concrete: float
+    steel: float
+
+
+def volumes_of(checked: Checked) -> Volumes:
+    """The volumes of what is built; steel by its section, hollow or rolled."""
+    sections = sections_of(checked.built.system, checked.built.products)
+    timber = concrete = steel = 0.0
+    for m in checked.structure.members:
+        section = sections.get(m.section)
+        if m.kind.concrete:
+            concrete += checked.structure.volume(m)
+        elif section is not None and section.family in STEEL:
+            steel += section.area * m.length
+        elif m.section:
+            timber += m.solid.volume
+    return Volumes(timber, concrete, steel)
+
+
+def carbon_of(amounts: Volumes, factors: Carbon) -> float:
+    """Embodied carbon, kg."""
+    each = (
+        amounts.timber * factors.timber,
+        amounts.concrete * factors.concrete,
+        amounts.steel * factors.steel,
+    )
+    return sum(each) / CUBIC_METRE
+
+
+CUBIC_METRE = 1e9
+"""In mm³."""

@@ -7,6 +7,7 @@ from balken.design.sizing import Choice, Sized, alternatives
 from balken.drawing.choice_chart import choice_chart, next_steps
 from balken.drawing.words import pretty
 from balken.model.aims import AIM_WORDS
+from balken.model.catalogue import SOFTWOOD
 from balken.model.edits import set_floor
 from balken.model.edits.beams import set_beams
 from balken.model.edits.floors import build_floor_otherwise
@@ -72,10 +73,12 @@ def compared(desk: Desk) -> Rows:
 
 
 def _woods(desk: Desk, sized: Sized) -> tuple[tuple[str, str], ...]:
-    """The grades of the host's own species; its wood alone where the code does not know it."""
+    """Every species and grade that the code has values for; the host's own where it knows it
+    not."""
     assert sized.task is not None
-    mine = [wood for _, wood in woods(desk) if wood[0] == sized.task.species]
-    return tuple(mine) or ((sized.task.species, sized.task.grade),)
+    own = (sized.task.species, sized.task.grade)
+    every = [wood for _, wood in woods(desk)]
+    return tuple(every) if own in every else (own, *every)
 
 
 def _now(sized: Sized, found: tuple[Choice, ...]) -> Choice | None:
@@ -86,7 +89,8 @@ def _now(sized: Sized, found: tuple[Choice, ...]) -> Choice | None:
 
 
 def _words(desk: Desk, c: Choice) -> str:
-    at = f" at {format_run(c.spacing, desk.system)}, {c.wood[1]}" if c.spacing else ""
+    species = "" if c.wood[0] == SOFTWOOD else f"{c.wood[0]} "
+    at = f" at {format_run(c.spacing, desk.system)}, {species}{c.wood[1]}" if c.spacing else ""
     return f"{pretty(c.section)}{at}"
 
 

@@ -3,11 +3,15 @@ what that holds."""
 
 from functools import partial
 
+from msgspec.structs import replace
+
 from balken.framing.member import Member
+from balken.model.edits import set_site
 from balken.model.names import HostName, in_words
 from balken.session.desk import Desk
-from balken.session.rows import Heading, Line, Link, Rows, Title
-from balken.works.costs import cost_of
+from balken.session.rows import Field, Heading, Line, Link, Rows, Title
+from balken.units.number import parse_number
+from balken.works.costs import carbon_of, cost_of, volumes_of
 
 HOLDS = (
     "Members that are sawn or bought by length, by the invented prices that ship with the program"
@@ -32,4 +36,21 @@ def cost(desk: Desk) -> Rows:
     for host, amount in sorted(costs.items(), key=lambda c: -c[1]):
         if amount >= 0.5:
             yield Link(in_words(host), f"{amount:,.0f}", partial(desk.select, host))
+    yield from _carbon(desk)
     yield Line("The cutting list of Issue (Ctrl+E) has it piece by piece.", quiet=True, small=True)
+
+
+def _carbon(desk: Desk) -> Rows:
+    """Embodied carbon by factors that are typed."""
+    factors, amounts = desk.project.site.carbon, volumes_of(desk.checked)
+    whole = carbon_of(amounts, factors)
+    yield Heading("Embodied carbon", f"{whole:,.0f} kg" if whole else "")
+    for material in ("timber", "concrete", "steel"):
+
+        def put(text: str, material: str = material) -> object:
+            value = parse_number(text.lower().replace("kg/m³", "").replace("kg/m3", "") or "0")
+            carbon = replace(factors, **{material: value})
+            return desk.edit("carbon of a material", partial(set_site, carbon=carbon))
+
+        now = getattr(factors, material)
+        yield Field(f"{material}, kg/m³", f"{now:g}" if now else "0", put)

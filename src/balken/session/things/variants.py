@@ -38,6 +38,8 @@ def variants(desk: Desk) -> Rows:
         yield Fact("wood", format_volume(x.timber, desk.system))
         yield Fact("concrete", format_volume(x.concrete, desk.system))
         yield Fact("pieces", f"{x.pieces}{_more(x.pieces, first.pieces)}")
+        if x.carbon:
+            yield Fact("carbon", f"{x.carbon:,.0f} kg{_more(x.carbon, first.carbon)}")
         if x.over:
             yield Fact("over", f"{x.over} still over 1.00")
         if x is not first:
