@@ -155,7 +155,7 @@ def test_all_choices_of_a_floor_are_drawn_and_one_is_held_by_a_click(
     choose(window, "chosen for", "fewest pieces")
     assert next(f for f in window.desk.project.floors if f.id == "F2").aim == "pieces"
     press(window, "Leave the size to the calculation")
-    rows = [b for b in window.slip.findChildren(QPushButton) if "pieces" in b.text()]
+    rows = [b for b in window.slip.findChildren(QPushButton) if "DF-L" in b.text()]
     rows[-1].click()
     QApplication.processEvents()
     held = next(f for f in window.desk.project.floors if f.id == "F2")

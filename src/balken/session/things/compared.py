@@ -65,10 +65,11 @@ def compared(desk: Desk) -> Rows:
             text = f"{_words(desk, c)}, {'+' if more >= 0 else '−'}{abs(more):,.0f}"
             yield Link(words, text, partial(_hold, desk, host, c))
     yield Heading("Those that pass", f"{sum(c.passes for c in found)} of {len(found)}")
+    yield Line("How far used, cost, pieces; a click holds one.", quiet=True, small=True)
     for c in [c for c in found if c.passes][:MOST]:
-        pieces = f" · {c.pieces} pieces" if c.pieces else ""
-        words = f"{c.worst:.2f} · cost {c.cost:,.0f}{pieces}"
-        yield Link(_words(desk, c), words, partial(_hold, desk, host, c))
+        pieces = f" · {c.pieces} pcs" if c.pieces else ""
+        told = f"{c.worst:.2f} · {c.cost:,.0f}{pieces}"
+        yield Link(told, _words(desk, c), partial(_hold, desk, host, c))
     yield Button("Leave the size to the calculation", partial(_let_go, desk, host))
 
 
