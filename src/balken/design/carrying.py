@@ -246,6 +246,7 @@ class Carried(msgspec.Struct, frozen=True, gc=False):
 
 @remembered_each
 def answers(wanted: list[Carried]) -> list[Answer | None]:
+    """What each of some members answers; None where it has no values."""
     found: list[Answer | None] = [None] * len(wanted)
     asked = []
     for i, one in enumerate(wanted):

@@ -4,7 +4,7 @@ span of a host."""
 import math
 from collections.abc import Callable, Iterable
 from itertools import product
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
 import numpy as np
@@ -12,6 +12,7 @@ from msgspec.structs import replace
 
 from balken.analysis.simple import reactions
 from balken.design.codes import TIMBER
+from balken.design.codes.timber import TimberCode
 from balken.design.spanning import Batch, Tails, Walked
 from balken.design.under import Under
 from balken.design.worth import Worth
@@ -143,29 +144,43 @@ def end_share(member: Member) -> float:
     return float(max(reactions(high - low, low, high, first.at, last.at)))
 
 
-def choices(task: Task) -> tuple[Choice, ...]:
-    """Check every section at every spacing at once; cheapest first. Sections without design values
-    are left out."""
-    timber = TIMBER[task.code]
-    pairs: list[tuple[Section, float, Worth]] = []
-    of: list[tuple[str, str]] = []
+class _Offer(NamedTuple):
+    """A section at a spacing in a wood, with what it is worth there."""
+
+    section: Section
+    spacing: float
+    wood: tuple[str, str]
+    worth: Worth
+
+
+def _offers(task: Task, timber: TimberCode) -> list[_Offer]:
+    """Everything there is to choose from; what has no design values is left out."""
     woods = task.woods or ((task.species, task.grade),)
+    found = []
     for section, spacing, wood in product(task.sections, task.spacings, woods):
         value = timber.worth(*wood, section)
         if value is not None:
-            pairs.append((section, spacing, timber.on(value, task.under)))
-            of.append(wood)
-    if not pairs or task.span <= 0:
-        return ()
-    gaps = np.array([p[1] for p in pairs])
-    n = len(pairs)
+            found.append(_Offer(section, spacing, wood, timber.on(value, task.under)))
+    return found
+
+
+def _batch(task: Task, timber: TimberCode, offers: list[_Offer]) -> Batch:
+    """All offers on the worst span, side by side."""
+    n, gaps = len(offers), np.array([o.spacing for o in offers])
     line = rows_of([task.loads]).T * gaps[None, :]
-    batch = Batch(
-        sections=tuple(p[0] for p in pairs),
-        values=tuple(p[2] for p in pairs),
-        repetitive=np.array(
-            [timber.shared(math.ceil(task.across / s) + 1, p.breadth, s) for p, s, _ in pairs]
-        ),
+    count = [math.ceil(task.across / o.spacing) + 1 for o in offers]
+    shared = [timber.shared(k, o.section.breadth, o.spacing) for k, o in zip(count, offers)]
+    reach, lost, thrust, along = task.tail
+    tails = Tails(
+        np.full(n, reach),
+        np.array([max(0.0, o.section.depth - lost) for o in offers]),
+        np.full(n, thrust),
+        np.full(n, along),
+    )
+    return Batch(
+        sections=tuple(o.section for o in offers),
+        values=tuple(o.worth for o in offers),
+        repetitive=np.array(shared),
         span=np.full(n, task.span),
         line=line,
         reaction=line * task.carries,
@@ -176,36 +191,35 @@ def choices(task: Task) -> tuple[Choice, ...]:
         combinations=drifted(timber.sums(task.service, task.on_floors), task.leeward).under(
             task.loads
         ),
-        tails=Tails(
-            np.full(n, task.tail[0]),
-            np.array([max(0.0, p.depth - task.tail[1]) for p, _, _ in pairs]),
-            np.full(n, task.tail[2]),
-            np.full(n, task.tail[3]),
-        )
-        if any(task.tail[::2])
-        else None,
+        tails=tails if any(task.tail[::2]) else None,
         walked=Walked(*(np.full(n, v) for v in task.walked)) if task.walked else None,
         spacing=gaps,
     )
-    results = timber.spans.check(batch)
+
+
+def choices(task: Task) -> tuple[Choice, ...]:
+    """Check every section at every spacing at once; the least by the host's aim first."""
+    timber = TIMBER[task.code]
+    offers = _offers(task, timber)
+    if not offers or task.span <= 0:
+        return ()
+    results = timber.spans.check(_batch(task, timber, offers))
     found = []
-    for i, (section, gap, _) in enumerate(pairs):
+    for i, (section, gap, wood, _) in enumerate(offers):
         rows = math.ceil((task.across - section.breadth) / gap - TOLERANCE) + 1
-        cost = rows * task.lengths * price_per_mm(section, of[i][1])
-        fits = section.depth <= task.allowed + TOUCH
-        worst = timber.spans.names[int(results.ratios[:, i].argmax())]
+        length = rows * task.lengths
         found.append(
             Choice(
                 section.name,
                 gap,
                 float(results.worst[i]),
-                worst,
-                cost,
+                timber.spans.names[int(results.ratios[:, i].argmax())],
+                length * price_per_mm(section, wood[1]),
                 section.depth,
-                fits,
-                of[i],
+                section.depth <= task.allowed + TOUCH,
+                wood,
                 rows,
-                rows * task.lengths * section.breadth * section.depth,
+                length * section.breadth * section.depth,
             )
         )
     return tuple(sorted(found, key=LEAST[task.aim]))

@@ -25,6 +25,7 @@ from balken.works.building import Checked
 
 
 def path_of_loads(checked: Checked) -> Iterable[Finding]:
+    """What finds nothing under it, what lies on no member, and what is lost on the way."""
     by_source = _open_by_source(checked)
     if not checked.project.runs and by_source:
         yield _nothing_under(checked, by_source)

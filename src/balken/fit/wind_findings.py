@@ -20,6 +20,7 @@ SITE: Final = ThingName("page", "Foundation")
 
 
 def wind_findings(checked: Checked) -> Iterable[Finding]:
+    """All that is told of wind and earthquake."""
     yield from _not_counted(checked)
     yield from _lifted(checked)
     yield from _unbraced(checked)

@@ -29,6 +29,7 @@ CODE_WORDS: Final[dict[str, Code]] = {"US codes": "us", "Eurocodes": "eu"}
 
 
 def site(desk: Desk) -> Rows:
+    """The fields of the site: codes, ground, walls, snow, wind."""
     system, site = desk.system, desk.project.site
     yield Heading("Site")
     yield Options(
@@ -200,6 +201,7 @@ def _wall_weight(desk: Desk) -> Rows:
 
 
 def points(desk: Desk) -> Rows:
+    """How many pads, piers and posts there are."""
     there = desk.project.point_supports
     for kind in ("pad", "pier", "post"):
         count = sum(s.kind == kind for s in there)
