@@ -455,7 +455,9 @@ def test_pads_take_posts_and_their_loads_to_the_soil() -> None:
     pad = next(m for m in checked.structure.members if m.kind is kinds.PAD)
     pier = next(m for m in checked.structure.members if m.kind is kinds.PIER)
     own = (pad.solid.volume + pier.solid.volume) * project.site.concrete
-    assert list(checked.path.soil[pad.id]) == pytest.approx([1000.0 + own, 2000.0, 0.0, 500.0, 0.0])
+    assert list(checked.path.soil[pad.id]) == pytest.approx(
+        list(Cases(1000.0 + own, 2000.0, snow=500.0))
+    )
     assert pad.solid.bounds()[0][2] == pytest.approx(low)
     assert pad.solid.top() == pytest.approx(high)
     assert sum(checked.path.applied) == pytest.approx(sum(checked.path.soil_total), rel=1e-9)

@@ -14,6 +14,7 @@ from balken.model.new import new_building
 from balken.model.project import Project
 from balken.model.roofs import RoofSide
 from balken.model.wind import Wind
+from balken.session.building import demo_project
 from balken.site.proposals import propose_structure
 from balken.units import KPA
 from balken.works.building import work_out
@@ -98,3 +99,14 @@ def test_all_that_is_applied_arrives_or_is_told(lot: int) -> None:
         assert list(arrived) == pytest.approx(applied, rel=1e-9, abs=specks), (lot, number)
         whole += not any(lost)
     assert whole >= 0.8 * EACH, "most buildings lose nothing"
+
+
+def test_a_gable_over_a_curved_wall_stands_on_its_pieces() -> None:
+    project = demo_project()
+    walls = tuple(replace(w, bulge=0.05) if w.id == "W202" else w for w in project.walls)
+    found = work_out(replace(project, walls=walls))
+    assert any(g.wall == "W202" for g in found.structure.gables)
+    assert not found.structure.unframed
+    path = found.path
+    lost = total([*(e.forces for e in path.open_ends), *(b.forces for b in path.beside)])
+    assert list(path.soil_total + lost) == pytest.approx(list(path.applied), rel=1e-9, abs=0.05)

@@ -23,7 +23,7 @@ from balken.framing.member import Member, Part, Support
 from balken.framing.pieces import near_spots, ring_of
 from balken.framing.roofs.gables import GableWall
 from balken.framing.structure import Structure
-from balken.geometry.plane import TOUCH, Point, add, left, sub, unit
+from balken.geometry.plane import TOUCH, Point, add, distance_to_segment, left, sub, unit
 from balken.loads.drawn import pieces_of, put_together
 from balken.loads.handing import Handed, handed_on
 from balken.loads.joists_under import Joists, joists_by_level, rafters_by_plate
@@ -32,7 +32,7 @@ from balken.loads.slabs import Carrier, share_slab
 from balken.loads.statics import Shared, leans, shared
 from balken.model.cases import NOTHING, Cases, total
 from balken.model.drawn_loads import DrawnLoad
-from balken.model.names import HostName, MemberName, Rest, family_of, piece_letters
+from balken.model.names import HostName, MemberName, Rest, family_of, piece_letters, whole
 from balken.model.project import Project, level, wall_base, wall_top
 from balken.model.walls import Wall, reach, wall_length
 from balken.recall import remembered_piece
@@ -108,15 +108,22 @@ class Flow:
             self.parcels.setdefault(HostName("wall", wall.id), []).extend(
                 wall_weight(self.project, wall)
             )
-        weights = {w.id: wall_dead(self.project, w) for w in self.project.walls}
+        # A gable over a curved wall has the weight of the wall, not of one of its pieces.
+        weights = {whole(w.id): wall_dead(self.project, w) for w in self.project.walls}
         for gable in self.structure.gables:
-            self.parcels.setdefault(HostName("wall", gable.wall), []).extend(
-                gable_weight(gable, weights[gable.wall])
-            )
+            for parcel in gable_weight(gable, weights[whole(gable.wall)]):
+                under = HostName("wall", self._piece_under(gable.wall, (parcel.x, parcel.y)))
+                self.parcels.setdefault(under, []).append(parcel)
         for load in self.project.loads:
             self._drawn(load)
         for _, _, act in sorted(self._acts(), key=lambda a: (-a[0], a[1])):
             act()
+
+    def _piece_under(self, wall: str, spot: Point) -> str:
+        """The straight piece of a curved wall that lies under a place; a straight wall itself."""
+        pieces = [w for w in self.project.walls if whole(w.id) == wall]
+        nearest = min(pieces, key=lambda w: distance_to_segment(spot, w.start, w.end), default=None)
+        return nearest.id if nearest else wall
 
     def _acts(self) -> Iterable[_Act]:
         """What hands on, with its height: walls, members, and parts of joists that can go

@@ -28,7 +28,7 @@ from balken.loads.step_snow import Heap, as_loads, heaps
 from balken.model.cases import NOTHING, Cases, greatest_of, total
 from balken.model.catalogue import sections_of, weight_of
 from balken.model.floors import FloorArea
-from balken.model.names import HostName, MemberName, Rest
+from balken.model.names import HostName, MemberName, Rest, whole
 from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import Host, Project, host_records
 from balken.model.roofs import RoofArea
@@ -333,9 +333,10 @@ def _applied(
     """Add up what is applied from the records alone: outlines times loads, walls and concrete by
     their volume."""
     lying = total([x.forces for x in on_areas])
-    weights = {w.id: wall_dead(project, w) for w in straightened(project.walls)}
-    walls = sum(face_area(project, w) * weights[w.id] for w in straightened(project.walls))
-    gables = sum(g.area * weights[g.wall] for g in structure.gables)
+    pieces = straightened(project.walls)
+    weights = {whole(w.id): wall_dead(project, w) for w in pieces}
+    walls = sum(face_area(project, w) * weights[whole(w.id)] for w in pieces)
+    gables = sum(g.area * weights[whole(g.wall)] for g in structure.gables)
     slabs = sum(slab_area(m) * m.solid.depth for m in structure.of(kinds.FLOOR_SLAB))
     return total(
         [

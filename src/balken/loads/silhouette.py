@@ -31,6 +31,8 @@ class Push(msgspec.Struct, frozen=True, gc=False):
 
     def force(self, low: float, high: float, left_end: float, right_end: float) -> float:
         """What presses between two heights and two places across, N."""
+        if low >= high or left_end >= right_end:
+            return 0.0
         strip = shapely.clip_by_rect(self.shape, left_end, low, right_end, high)
         return self.pressure * float(shapely.area(strip))
 
