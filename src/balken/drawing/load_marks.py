@@ -1,6 +1,7 @@
 """Drawn loads on a plan: where they lie, what they are called, how much they are."""
 
 from collections.abc import Iterator, Sequence
+from typing import Final
 
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.tiers import Tier
@@ -17,7 +18,7 @@ from balken.units import (
 )
 from balken.works.building import Checked
 
-POINT = 150.0
+POINT: Final = 150.0
 """Half the side of the square a point load is drawn as, mm."""
 
 

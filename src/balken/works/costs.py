@@ -2,7 +2,7 @@
 each material there is, and its embodied carbon by typed factors."""
 
 from collections.abc import Iterable
-from typing import NamedTuple
+from typing import Final, NamedTuple
 
 from balken.framing.member import Member
 from balken.model.catalogue import price_per_mm, sections_of
@@ -20,6 +20,10 @@ def cost_of(members: Iterable[Member], system: System, products: tuple[Product, 
         for m in members
         if m.section in sections
     )
+
+
+CUBIC_METRE: Final = 1e9
+"""In mm³."""
 
 
 class Volumes(NamedTuple):
@@ -53,7 +57,3 @@ def carbon_of(amounts: Volumes, factors: Carbon) -> float:
         amounts.steel * factors.steel,
     )
     return sum(each) / CUBIC_METRE
-
-
-CUBIC_METRE = 1e9
-"""In mm³."""

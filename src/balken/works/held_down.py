@@ -2,6 +2,7 @@
 place where even the soil is not pressed."""
 
 from collections.abc import Iterable
+from typing import Final
 
 import msgspec
 
@@ -48,7 +49,7 @@ def straps(code: Code, structure: Structure, path: LoadPath) -> tuple[Strap, ...
     return tuple(s for s in found if s.force > 0)
 
 
-HELD_WHOLE = (kinds.POST, kinds.PIER, kinds.SILL, kinds.STRUT)
+HELD_WHOLE: Final = (kinds.POST, kinds.PIER, kinds.SILL, kinds.STRUT)
 """What is fixed to what it stands on."""
 
 
@@ -60,11 +61,16 @@ def lifted_off(code: Code, path: LoadPath) -> Iterable[tuple[MemberName, float]]
             yield name, force
 
 
+def host_of(strap: Strap) -> HostName:
+    """The roof, floor, wall or support that lifts."""
+    return strap.what if isinstance(strap.what, HostName) else strap.what.host
+
+
 def worst_by_host(straps: Iterable[Strap]) -> dict[HostName, Strap]:
     """The greatest strap of each roof, floor, wall and support."""
     found: dict[HostName, Strap] = {}
     for s in straps:
-        host = s.what if isinstance(s.what, HostName) else s.what.host
+        host = host_of(s)
         if host not in found or s.force > found[host].force:
             found[host] = s
     return found

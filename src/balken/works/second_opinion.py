@@ -54,7 +54,7 @@ def opinion_of(checked: Checked, host: HostName) -> Opinion | None:
         return Opinion(None, str(error), sized.span, None, "")
 
 
-HOSTS = ("floor", "roof")
+HOSTS: Final = ("floor", "roof")
 
 
 LISTED: Final[dict[str, tuple[tuple[float, ...], tuple[float, ...]]]] = {

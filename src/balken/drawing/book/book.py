@@ -3,6 +3,7 @@ all, and what is open."""
 
 from collections.abc import Iterator
 from functools import partial
+from typing import Final
 
 from balken.design.lines import Check, format_value
 from balken.drawing.beam_figure import beam_figure
@@ -39,7 +40,7 @@ from balken.progress import Tell, unheard
 from balken.units import System, format_force, format_length
 from balken.works.building import Checked, checks_of
 
-GIVERS = 6
+GIVERS: Final = 6
 """So many that give their load to a member are named."""
 
 
@@ -132,7 +133,7 @@ def _group(checked: Checked, ways: LoadWays, group: Group) -> Iterator[Piece]:
     yield gap(4.0)
 
 
-ALIKE = 8
+ALIKE: Final = 8
 """So many alike members are named beside the most used; the list at the end has them all."""
 
 
@@ -162,7 +163,7 @@ def _host(name: Rest) -> str:
     return f"{name.kind} {name.key}" if isinstance(name, HostName) else str(name)
 
 
-SYMBOLS = (Column("", 2.0), Column("", 42.0, right=True), Column("", 46.0))
+SYMBOLS: Final = (Column("", 2.0), Column("", 42.0, right=True), Column("", 46.0))
 
 
 def _check(check: Check, system: System) -> Iterator[Piece]:

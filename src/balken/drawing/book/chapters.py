@@ -2,6 +2,7 @@
 wind and earthquake; and the list of all members at its end."""
 
 from collections.abc import Iterable, Iterator, Sequence
+from typing import Final
 
 from balken.drawing.book.flow import (
     Column,
@@ -71,7 +72,7 @@ def basis(checked: Checked) -> Iterator[Piece]:
     yield from _on_areas(checked)
 
 
-CODES = {
+CODES: Final = {
     "us": "IRC 2021; ASCE 7-16, allowable stress combinations 2.4.1; NDS-2018; AISC 360-16 (ASD);"
     " ACI 318-19 with strength combinations; SDPWS-2015.",
     "eu": "EN 1990, EN 1991-1-1, -1-3 and -1-4, EN 1992-1-1, EN 1993-1-1, EN 1995-1-1 and"

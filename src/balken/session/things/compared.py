@@ -2,6 +2,7 @@
 clicked is held, and the model follows."""
 
 from functools import partial
+from typing import Final
 
 from balken.design.sizing import Choice, Sized, alternatives
 from balken.drawing.choice_chart import choice_chart, next_steps
@@ -19,7 +20,7 @@ from balken.session.rows import Button, Figure, Heading, Line, Link, Options, Ro
 from balken.session.things.wood import woods
 from balken.units import format_run
 
-MOST = 14
+MOST: Final = 14
 """So many choices stand in the table."""
 
 

@@ -16,7 +16,7 @@ from balken.session.desk import Desk
 from balken.session.rows import Fact, Field, Heading, Line, Options, Rows
 from balken.units import System, format_force, format_length, format_speed, parse_speed
 from balken.units.number import parse_number
-from balken.works.held_down import worst_by_host
+from balken.works.held_down import host_of, worst_by_host
 
 NONE: Final = "none typed"
 
@@ -133,7 +133,7 @@ def _held(desk: Desk, system: System) -> Rows:
     yield Heading("Held down against wind")
     for host, strap in worst_by_host(straps).items():
         if host.kind == "roof":
-            count = sum(s.what.host == host for s in straps if hasattr(s.what, "host"))
+            count = sum(host_of(s) == host for s in straps)
             force = format_force(strap.force, system)
             yield Fact(names.get(host.key, host.key), f"{count} ends, up to {force} each")
     yield Line(f"{WIND[desk.project.code].holding_words}.", quiet=True, small=True)
