@@ -13,6 +13,7 @@ from balken.design.spanning import Batch, Tails, Walked
 from balken.design.under import UNKNOWN
 from balken.fit.whole_sizing import size_whole
 from balken.loads.path import take_down
+from balken.model.cases import Cases
 from balken.model.catalogue import sections_of
 from balken.model.edits.roofs import set_roof
 from balken.model.new import new_building
@@ -42,7 +43,7 @@ def batch_of(members: int) -> Batch:
     values = tuple(timber.on(w, under) for w in worth if w is not None)
     n = members * SECTIONS
     spans = np.repeat(np.linspace(6 * FOOT, 18 * FOOT, members), SECTIONS)
-    line = np.outer(np.array([10.0, 40.0, 0.0, 0.0, 0.0]) * PLF, np.ones(n))
+    line = np.outer(np.array(list(Cases(10.0, 40.0))) * PLF, np.ones(n))
     return Batch(
         tuple(sections) * members,
         values * members,
