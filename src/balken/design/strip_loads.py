@@ -6,7 +6,7 @@ keeps for the projection), so that it presses no further to either side than it 
 soil. Where pieces lap at a step, only the lower one lies on the soil.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from typing import Final
 
 import msgspec
@@ -21,7 +21,7 @@ from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Point, direction_or, dot, sub
 from balken.loads.parcels import Parcel
 from balken.loads.path import LoadPath
-from balken.model.cases import Cases
+from balken.model.cases import CASE_COUNT, Cases
 from balken.model.names import HostName, Rest
 
 ROW: Final = 600.0
@@ -129,7 +129,16 @@ def stands_alone(parcel: Parcel) -> bool:
 
 
 def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Cases) -> float:
-    """The greatest line load on soil under a stretch, N/mm, its own weight left out.
+    """The greatest line load on soil under a stretch in one combination, N/mm: see
+    :func:`highest_lines`."""
+    return highest_lines(loads, stretch, (factors,))[0]
+
+
+def highest_lines(
+    loads: Sequence[OnStrip], stretch: Stretch, combinations: Sequence[Cases]
+) -> list[float]:
+    """The greatest line load on soil under a stretch in each of some combinations, N/mm, its own
+    weight left out.
 
     Rows are evened out over twice the depth they go down through; what stands alone spreads over as
     much, less where the footing ends.
@@ -137,58 +146,42 @@ def highest_line(loads: Sequence[OnStrip], stretch: Stretch, factors: Cases) -> 
     Args:
         loads: what lies on it.
         stretch: where it lies on soil.
-        factors: of the cases of a combination.
+        combinations: the factors of the cases in each.
     """
-    f = np.array(list(factors))
     length = stretch.length
-    rows = [
-        (x.at - stretch.low, float(f @ np.array(list(x.forces))), x.wide)
-        for x in loads
-        if not x.alone
-    ]
-    deep = max((x.spread for x in loads if not x.alone), default=0.0)
-    if length < TOUCH:
-        return 0.0
+    if length < TOUCH or not loads:
+        return [0.0] * len(combinations)
+    rows = [x for x in loads if not x.alone]
     points = []
-    for x in loads:
-        if x.alone:
-            at, half = min(max(x.at - stretch.low, 0.0), length), x.spread + x.wide / 2
-            points.append(
-                (max(0.0, at - half), min(length, at + half), float(f @ np.array(list(x.forces))))
-            )
+    for x in (x for x in loads if x.alone):
+        at, half = min(max(x.at - stretch.low, 0.0), length), x.spread + x.wide / 2
+        points.append((max(0.0, at - half), min(length, at + half), x.forces))
     ends = [e for low, high, _ in points for e in (low, high)]
-    spots = np.clip(np.array([0.0, length, *ends, *(at for at, *_ in rows)]), 0.0, length)
-    line = _rows_at(rows, length, deep)(spots) if rows else np.zeros(len(spots))
-    for low, high, force in points:
-        line = line + np.where(
-            (spots >= low - TOUCH) & (spots <= high + TOUCH), force / max(high - low, TOUCH), 0.0
-        )
-    return float(line.max())
+    places = [0.0, length, *ends, *(x.at - stretch.low for x in rows)]
+    spots = np.clip(np.array(places), 0.0, length)
+    line = _rows_at(rows, stretch, spots)
+    for low, high, forces in points:
+        under = (spots >= low - TOUCH) & (spots <= high + TOUCH)
+        line = line + np.outer(under, np.array(list(forces)) / max(high - low, TOUCH))
+    factors = np.array([list(c) for c in combinations])
+    return [float(most) for most in (line @ factors.T).max(axis=0)]
 
 
-def _rows_at(
-    rows: Sequence[tuple[float, float, float]], length: float, deep: float
-) -> Callable[[Floats], Floats]:
-    """The line load of rows at places along a stretch, evened out over the depth they go down
-    through.
-
-    Args:
-        rows: where each lies, its force and how wide it is.
-        length: of the stretch.
-        deep: how far to each side it is evened out.
-    """
-    window = min(length, 2 * deep)
-    wide = np.minimum(np.array([w for *_, w in rows]), length)
-    lows = np.clip(np.array([at for at, *_ in rows]) - wide / 2, 0.0, length - wide)
-    forces = np.array([force for _, force, _ in rows])
+def _rows_at(rows: Sequence[OnStrip], stretch: Stretch, spots: Floats) -> Floats:
+    """The line load of rows at places along a stretch, a column a case, evened out over the depth
+    they go down through to each side."""
+    if not rows:
+        return np.zeros((len(spots), CASE_COUNT))
+    length = stretch.length
+    window = min(length, 2 * max(x.spread for x in rows))
+    wide = np.minimum(np.array([x.wide for x in rows]), length)
+    lows = np.clip(np.array([x.at - stretch.low for x in rows]) - wide / 2, 0.0, length - wide)
+    forces = np.array([list(x.forces) for x in rows])
 
     def before(x: Floats) -> Floats:
         share = np.clip((x[:, None] - lows) / np.maximum(wide, TOUCH), 0.0, 1.0)
         found: Floats = share @ forces
         return found
 
-    def at(places: Floats) -> Floats:
-        low = np.clip(places - window / 2, 0.0, length - window)
-        return (before(low + window) - before(low)) / window
-
-    return at
+    low = np.clip(spots - window / 2, 0.0, length - window)
+    return (before(low + window) - before(low)) / window

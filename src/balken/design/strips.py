@@ -9,7 +9,7 @@ from balken.design.footing_loads import wall_over
 from balken.design.lines import Check, Line
 from balken.design.soil import pressure
 from balken.design.soil.sizes import strip_width
-from balken.design.strip_loads import OnStrip, Stretch, highest_line
+from balken.design.strip_loads import OnStrip, Stretch, highest_lines
 from balken.design.terms import Terms
 from balken.errors import BalkenError
 from balken.framing import kinds
@@ -84,9 +84,8 @@ def plan_width(member: Member) -> float:
 def _soil_under_strip(terms: Terms, strip: OnSoil) -> Check:
     member, stretch, loads, own = strip.member, strip.stretch, strip.loads, strip.own
     combos = terms.ground.service
-    by_combination = [
-        highest_line(loads, stretch, c.factors) + own * c.factors.dead for c in combos
-    ]
+    lines_of = highest_lines(loads, stretch, [c.factors for c in combos])
+    by_combination = [line + own * c.factors.dead for line, c in zip(lines_of, combos)]
     k = max(range(len(combos)), key=lambda i: by_combination[i])
     line, combo = by_combination[k], combos[k].name
     is_footing = member.kind is kinds.FOOTING
@@ -137,9 +136,9 @@ def _plain_strip(terms: Terms, strip: OnSoil) -> list[Check]:
     part = next((p for p in run.parts if p.wall == wall_over(member) and p.stem_thickness), None)
     stem = part.stem_thickness if part else run.stem_thickness
     reach = (width - stem) / 2 + abs(run.footing_shift)
-    up, combo = max(
-        (highest_line(loads, stretch, c.factors), c.name) for c in terms.ground.strength
-    )
+    strong = terms.ground.strength
+    highest = highest_lines(loads, stretch, [c.factors for c in strong])
+    up, combo = max(zip(highest, (c.name for c in strong)))
     net = max(0.0, up) / width
     code = terms.ground.strips
     lines = (
@@ -156,7 +155,8 @@ def _plain_strip(terms: Terms, strip: OnSoil) -> list[Check]:
 def needed_width(terms: Terms, strip: OnSoil) -> float:
     """The width the soil asks of a strip for the load it carries, mm; infinite where its own
     weight is too much."""
-    line = max(highest_line(strip.loads, strip.stretch, c.factors) for c in terms.ground.service)
+    sums = [c.factors for c in terms.ground.service]
+    line = max(highest_lines(strip.loads, strip.stretch, sums))
     low, high = strip.member.solid.bounds()
     site = terms.site
     try:
