@@ -9,7 +9,6 @@ from balken.design.codes import GROUND
 from balken.design.codes.eu import ec2_pads
 from balken.design.lines import Check
 from balken.framing import kinds
-from balken.model.cases import Cases
 from balken.model.edits import set_floor, set_site
 from balken.model.edits.code import change_code
 from balken.model.project import Project
@@ -120,4 +119,3 @@ def test_what_stands_on_a_slab_bends_it() -> None:
     before = named(slab_checks(hall), "Bending")
     more = value(after, "M") - value(before, "M")
     assert more == pytest.approx(1.5 * 20_000.0 / 4, rel=1e-6)
-    assert Cases(live=1.0).weighed(Cases(1.35, 1.5)) == 1.5

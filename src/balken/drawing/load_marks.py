@@ -1,12 +1,13 @@
 """Drawn loads on a plan: where they lie, what they are called, how much they are."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from typing import Final
 
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.tiers import Tier
 from balken.geometry.plane import Point
-from balken.model.drawn_loads import DrawnLoad
+from balken.model.cases import CASE_WORDS
+from balken.model.drawn_loads import DrawnLoad, Shape
 from balken.model.names import HostName
 from balken.model.project import Project
 from balken.units import (
@@ -18,6 +19,12 @@ from balken.units import (
 )
 from balken.works.building import Checked
 
+SHOW: Final[dict[Shape, Callable[[float, System], str]]] = {
+    "point": format_force,
+    "line": format_line_load,
+    "area": format_area_load,
+}
+"""How an amount is written, by the shape of its load."""
 POINT: Final = 150.0
 """Half the side of the square a point load is drawn as, mm."""
 
@@ -105,6 +112,4 @@ def _beside(load: DrawnLoad, paper: float) -> Point:
 
 def amount_words(load: DrawnLoad, system: System) -> str:
     """How much a load is, and of what."""
-    show = {"point": format_force, "line": format_line_load, "area": format_area_load}[load.shape]
-    word = {"dead": "dead", "live": "live", "roof_live": "roof live", "snow": "snow"}[load.case]
-    return f"{show(load.amount, system)} {word}"
+    return f"{SHOW[load.shape](load.amount, system)} {CASE_WORDS[load.case]}"

@@ -15,11 +15,20 @@ from balken.model.roofs import RoofArea
 from balken.model.snow import GroundSnow
 
 
+def _rises(roof: RoofArea) -> list[float]:
+    """The pitches of all its sides, over 12."""
+    rises = [roof.rise, *(s.rise for s in roof.sides if s.rise is not None)]
+    return rises + [b.rise for s in roof.sides for b in s.breaks]
+
+
 def flattest(roof: RoofArea) -> float:
     """The angle of a roof's flattest side, which keeps most snow, degrees."""
-    rises = [roof.rise, *(s.rise for s in roof.sides if s.rise is not None)]
-    rises += [b.rise for s in roof.sides for b in s.breaks]
-    return math.degrees(math.atan(min(rises) / 12))
+    return math.degrees(math.atan(min(_rises(roof)) / 12))
+
+
+def steepest(roof: RoofArea) -> float:
+    """The angle of a roof's steepest side, which wind presses most, degrees."""
+    return math.degrees(math.atan(max(_rises(roof)) / 12))
 
 
 def _us(snow: GroundSnow, angle: float) -> float:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from balken.framing.hosts.roof_bearing import bearings_of_roof
 from balken.framing.member import Bearings
 from balken.geometry.plane import box
-from balken.loads.roof_snow import flattest
+from balken.loads.roof_snow import flattest, steepest
 from balken.loads.wind import WIND
 from balken.model.project import Level, Project, levels_of
 from balken.model.roofs import RoofArea
@@ -50,15 +50,8 @@ def wind_on_roof(project: Project, roof: RoofArea, bearings: Bearings) -> OnRoof
     past = rules.overhang_uplift(pressure, angle, slender)
     out = roof.overhang
     lifts = (over * half**2 + past * (2 * out * half + out**2)) / (half + out) ** 2
-    presses = rules.roof_pressure(pressure, _steepest(roof), slender, enclosed=wind.enclosed)
+    presses = rules.roof_pressure(pressure, steepest(roof), slender, enclosed=wind.enclosed)
     return OnRoof(lifts, presses)
-
-
-def _steepest(roof: RoofArea) -> float:
-    """The angle of a roof's steepest side, degrees."""
-    rises = [roof.rise, *(s.rise for s in roof.sides if s.rise is not None)]
-    rises += [b.rise for s in roof.sides for b in s.breaks]
-    return math.degrees(math.atan(max(rises) / 12))
 
 
 def with_wind_of_site(project: Project) -> Project:

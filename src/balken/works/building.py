@@ -100,16 +100,12 @@ def _whole(project: Project) -> Checked:
                 used[member.id] = (extra.ratio, extra.name)
     held = straps(project.code, structure, path)
     lifted = check_lifted(built, structure, path, around, held)
-    for name, answer in lifted.items():
-        ratio, check = answer.worst
+    pointed = check_point_loads(built, structure, around)
+    besides = [(name, LIFTED, answer.worst) for name, answer in lifted.items()]
+    besides += [(name, POINT, one.worst) for name, placed in pointed.items() for one in placed]
+    for name, begins, (ratio, check) in besides:
         if ratio > used.get(name, (0.0, ""))[0]:
-            used[name] = (ratio, f"{LIFTED}{check[0].lower()}{check[1:]}")
-    pointed = check_point_loads(built, structure, path, around)
-    for name, placed in pointed.items():
-        for one in placed:
-            ratio, check = one.worst
-            if ratio > used.get(name, (0.0, ""))[0]:
-                used[name] = (ratio, f"{POINT}{check[0].lower()}{check[1:]}")
+            used[name] = (ratio, _named(begins, check))
     return Checked(
         project,
         sizes,
@@ -144,6 +140,11 @@ LIFTED: Final = "Lifted, "
 """What the names of checks against wind that lifts begin with."""
 
 
+def _named(begins: str, check: str) -> str:
+    """The name of a check that is asked of a member besides what presses on it."""
+    return f"{begins}{check[0].lower()}{check[1:]}"
+
+
 def checks_of(checked: Checked, member: Member) -> tuple[Check, ...]:
     """All checks of a member with their lines, against what wind lifts too; empty where it rests all
     along and nothing is checked."""
@@ -156,7 +157,7 @@ def _lifted(checked: Checked, member: Member) -> tuple[Check, ...]:
     if answer is None:
         return ()
     return tuple(
-        msgspec.structs.replace(c, name=f"{LIFTED}{c.name[0].lower()}{c.name[1:]}")
+        msgspec.structs.replace(c, name=_named(LIFTED, c.name))
         for c in explain_answer(answer)
         if c.ratio > 0
     )
@@ -167,7 +168,7 @@ def _pointed(checked: Checked, member: Member) -> tuple[Check, ...]:
     worst: dict[str, Check] = {}
     for placed in checked.pointed.get(member.id, ()):
         for c in explain_answer(placed.answer):
-            name = f"{POINT}{c.name[0].lower()}{c.name[1:]} {placed.where}"
+            name = f"{_named(POINT, c.name)} {placed.where}"
             if c.name not in placed.counts:
                 continue
             if c.name not in worst or c.ratio > worst[c.name].ratio:

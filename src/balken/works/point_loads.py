@@ -14,12 +14,11 @@ from balken.framing.structure import Structure
 from balken.geometry.plane import Point, add, sub, unit
 from balken.loads.cases import Combination, Sums
 from balken.loads.parcels import Parcel
-from balken.loads.path import LoadPath
 from balken.model.cases import NOTHING, Cases
 from balken.model.floors import FloorArea
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_records
-from balken.model.uses import POINTS, PointLoad
+from balken.model.uses import POINTS
 from balken.works.terms import terms_of
 
 
@@ -47,11 +46,10 @@ BY_SUPPORT: Final = 1.0
 
 
 def check_point_loads(
-    project: Project, structure: Structure, path: LoadPath, around: Surroundings
+    project: Project, structure: Structure, around: Surroundings
 ) -> dict[MemberName, tuple[Placed, ...]]:
     """The longest joist of every section of each floor whose use has a point load: dead load and that
     load alone."""
-    del path
     records, terms = host_records(project), terms_of(project)
     found: dict[MemberName, tuple[Placed, ...]] = {}
     for m in _longest(project, structure):
@@ -105,8 +103,3 @@ def _places(m: Member) -> tuple[tuple[str, Point], ...]:
     middle = add(m.start[:2], way, (first.at + last.at) / 2)
     near = first.at + first.length / 2 + BY_SUPPORT * m.solid.depth
     return ("in its middle", middle), ("by its support", add(m.start[:2], way, near))
-
-
-def point_of(project: Project, floor: FloorArea) -> PointLoad | None:
-    """The point load of a floor's use; None where the code has none."""
-    return POINTS[project.code].get(floor.use)

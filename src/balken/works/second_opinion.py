@@ -1,7 +1,7 @@
 """What the span tables of the IRC say beside the calculation of a floor or a roof, and why the two
 differ."""
 
-from typing import Final, NamedTuple
+from typing import Final, Literal, NamedTuple
 
 from msgspec.structs import replace
 
@@ -43,7 +43,7 @@ def opinion_of(checked: Checked, host: HostName) -> Opinion | None:
         word: MemberWord = "ceiling joist" if ceiling else "joist"
         asked = _asked(checked, sized, word, (record.dead, record.live, "L"))
     elif isinstance(record, RoofArea) and record.framing == "rafters":
-        kind = "S" if record.snow > record.live else "Lr"
+        kind: LiveKind = "S" if record.snow > record.live else "Lr"
         loads = (record.dead, max(record.snow, record.live), kind)
         asked = _asked(checked, sized, "rafter", loads)
     if asked is None:
@@ -54,6 +54,8 @@ def opinion_of(checked: Checked, host: HostName) -> Opinion | None:
         return Opinion(None, str(error), sized.span, None, "")
 
 
+LiveKind = Literal["L", "Lr", "S"]
+"""What the tables call live load: of floors, of roofs, snow."""
 HOSTS: Final = ("floor", "roof")
 
 
@@ -87,7 +89,7 @@ def _next(load: float, listed: tuple[float, ...]) -> float | None:
 
 
 def _asked(
-    checked: Checked, sized: Sized, word: MemberWord, loads: tuple[float, float, str]
+    checked: Checked, sized: Sized, word: MemberWord, loads: tuple[float, float, LiveKind]
 ) -> SpanAsked:
     task, project = sized.task, checked.built
     assert task is not None, "asked for where rows were sized"
@@ -100,7 +102,7 @@ def _asked(
         sized.size.spacing,
         dead=dead,
         live=live,
-        live_kind=kind,  # type: ignore[arg-type]
+        live_kind=kind,
         live_limit=task.live_limit,
         total_limit=task.total_limit,
         system=project.system,

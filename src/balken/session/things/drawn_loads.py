@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any, Final
 
+from balken.drawing.load_marks import SHOW
 from balken.loads.drawn import size_of
 from balken.model.cases import CASE_WORDS, PRESSING
 from balken.model.drawn_loads import DrawnLoad, Shape
@@ -16,10 +17,8 @@ from balken.session.things.fields import level_options
 from balken.session.things.load_way import load_way
 from balken.units import (
     System,
-    format_area_load,
     format_force,
     format_length,
-    format_line_load,
     parse_area_load,
     parse_force,
     parse_length,
@@ -31,11 +30,6 @@ READ: Final[dict[Shape, Callable[[str, System], float]]] = {
     "point": parse_force,
     "line": parse_line_load,
     "area": parse_area_load,
-}
-SHOW: Final[dict[Shape, Callable[[float, System], str]]] = {
-    "point": format_force,
-    "line": format_line_load,
-    "area": format_area_load,
 }
 
 

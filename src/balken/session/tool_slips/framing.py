@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from balken.drawing.load_marks import SHOW
 from balken.drawing.words import pretty
 from balken.model.beams import SET_WORDS
 from balken.model.catalogue import sections_of
@@ -10,7 +11,7 @@ from balken.model.floors import RULE_WORDS
 from balken.session.desk import Desk
 from balken.session.rows import Field, Line, Options, Rows
 from balken.session.things.beam_fields import count_of
-from balken.session.things.drawn_loads import READ, SHOW, case_options
+from balken.session.things.drawn_loads import READ, case_options
 from balken.session.things.floor_build_ups import short_build_up
 from balken.session.tools import beams, floors, loads, roofs
 from balken.units import format_run, parse_length
