@@ -77,6 +77,18 @@ def test_a_roof_without_overhang_is_lifted_as_it_stands() -> None:
     assert typed.built.roofs[0].uplift == pytest.approx(30 * PSF)
 
 
+def test_the_side_that_reaches_farthest_out_is_lifted_most() -> None:
+    """27.3.3 adds to what reaches past the walls, on whichever side: the roof is taken as lifted by
+    the worst of them."""
+    plain = set_roof(house(), "R1", overhang=300.0, rake=300.0)
+    wider = set_roof(plain, "R1", sides=(RoofSide("W11", overhang=900.0),))
+    rake = set_roof(plain, "R1", rake=900.0)
+    lifts = [blown(p).built.roofs[0].uplift for p in (plain, wider, rake)]
+    assert None not in lifts
+    assert lifts[1] == lifts[2]
+    assert lifts[1] > lifts[0]  # type: ignore[operator]
+
+
 def test_all_that_lifts_comes_down_to_the_soil_and_no_other_case_changes() -> None:
     still, gale = work_out(set_site(demo_project(), wind=None)), blown(demo_project())
     assert gale.path.soil_total.uplift == pytest.approx(gale.path.applied.uplift, rel=1e-9)

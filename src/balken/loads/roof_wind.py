@@ -48,10 +48,16 @@ def wind_on_roof(project: Project, roof: RoofArea, bearings: Bearings) -> OnRoof
     pressure, slender = rules.pressure(wind, height), height / least
     over = rules.roof_uplift(pressure, angle, slender, enclosed=wind.enclosed)
     past = rules.overhang_uplift(pressure, angle, slender)
-    out = roof.overhang
+    out = _farthest_out(roof)
     lifts = (over * half**2 + past * (2 * out * half + out**2)) / (half + out) ** 2
     presses = rules.roof_pressure(pressure, steepest(roof), slender, enclosed=wind.enclosed)
     return OnRoof(lifts, presses)
+
+
+def _farthest_out(roof: RoofArea) -> float:
+    """How far a roof reaches past its walls where it does so most, mm."""
+    outs = [roof.overhang, roof.rake or 0.0]
+    return max(outs + [s.overhang for s in roof.sides if s.overhang is not None])
 
 
 def with_wind_of_site(project: Project) -> Project:
