@@ -8,7 +8,7 @@ import numpy as np
 from balken.analysis.beams import Diagrams, Floats, greatest_moment, greatest_sag
 from balken.analysis.one_beam import Beam, LineLoad, PointLoad, Rest, at_places, work
 from balken.design.beam_checks import Answer, Asked, judge
-from balken.design.codes import TIMBER
+from balken.design.codes import timber_by
 from balken.design.codes.us.nds import columns
 from balken.design.codes.us.nds.factors import adjusted
 from balken.design.codes.us.nds.values import reference
@@ -145,7 +145,7 @@ def _answer(x: dict[str, Any]) -> Answer:
     strength = strength_of(section, species, grade, span)
     assert strength is not None
     unbraced = span if "ends only" in x["member"] else 0.0
-    loaded = Loaded(member, NOTHING, (), TIMBER["us"].sums(1, "A"))
+    loaded = Loaded(member, NOTHING, (), timber_by("us").sums(1, "A"))
     (effects,) = effects_of([loaded])
     assert effects is not None
     return judge(Asked(loaded, strength, 360.0, 240.0, unbraced), effects)

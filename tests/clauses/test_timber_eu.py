@@ -6,7 +6,7 @@ import math
 import pytest
 
 from balken.analysis.simple import moment
-from balken.design.codes import TIMBER
+from balken.design.codes import timber_by
 from balken.design.codes.eu import ec3, strengths
 from balken.design.codes.eu.ec5 import bearing, bending, columns, factors, shear
 from balken.design.codes.eu.ec5.combinations import elastic, sums
@@ -21,7 +21,7 @@ from balken.site.proposals import propose_structure
 from balken.works.building import checks_of, work_out
 from named import the
 
-EU = TIMBER["eu"]
+EU = timber_by("eu")
 C24, GL24 = timber("C24"), timber("GL24h")
 
 

@@ -4,7 +4,7 @@ capacity."""
 import pytest
 
 from balken.design.beam_checks import Asked, explain_answer, judge
-from balken.design.codes import TIMBER
+from balken.design.codes import timber_by
 from balken.design.codes.us import aisc
 from balken.design.codes.us.nds import columns
 from balken.design.codes.us.strengths import RULES, WOOD, strength_of
@@ -24,7 +24,7 @@ from named import the
 
 KIP = 1000 * LB
 
-SUMS = TIMBER["us"].sums(1, "A")
+SUMS = timber_by("us").sums(1, "A")
 SOFT = Strength(RULES, WOOD, 1e9, 1e9, 1e12, breadth=100.0, depth=300.0)
 
 
@@ -111,7 +111,7 @@ def test_an_i_joist_is_checked_by_what_its_maker_publishes() -> None:
     member = beam(4000.0, (0.0, 4000.0), Cases(0.5, 1.0, 0.0, 0.0))
     (effects,) = effects_of([Loaded(member, NOTHING, (), SUMS)])
     assert effects is not None
-    seats = seats_of(TIMBER["us"], member, section_of(item), strength, (UNKNOWN, UNKNOWN))
+    seats = seats_of(timber_by("us"), member, section_of(item), strength, (UNKNOWN, UNKNOWN))
     answer = judge(
         Asked(Loaded(member, NOTHING, (), SUMS), strength, 480.0, 240.0, seats=seats), effects
     )

@@ -5,7 +5,7 @@ import math
 import pytest
 from msgspec.structs import replace
 
-from balken.design.codes import GROUND
+from balken.design.codes import ground_by
 from balken.design.codes.eu import ec2_pads
 from balken.design.lines import Check
 from balken.framing import kinds
@@ -52,7 +52,7 @@ def test_bending_by_hand(checks: list[Check]) -> None:
 
 def test_least_bars_by_hand() -> None:
     """0.26 fctm / fyk d (EN 1992-1-1 9.2.1.1); 0.0018 h (ACI 318-19 7.6.1.1)."""
-    eu, us = GROUND["eu"]("A").slabs, GROUND["us"]("A").slabs
+    eu, us = ground_by("eu", "A").slabs, ground_by("us", "A").slabs
     assert eu.least(200.0, 160.0, 25.0, 500.0) == pytest.approx(
         0.26 * 0.3 * 25 ** (2 / 3) / 500 * 160
     )

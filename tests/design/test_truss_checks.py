@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from balken.design.codes import TIMBER
+from balken.design.codes import timber_by
 from balken.design.codes.us.nds.columns import stability, with_bending
 from balken.design.truss_checks import (
     TrussCheck,
@@ -31,10 +31,14 @@ from named import the
 
 CUT = Cut(3.5 * INCH, 3.5 * INCH, 3.5 * INCH)
 NAMES = ("2x4", "2x4", "2x4")
-LUMBER = lumber_of(TIMBER["us"], NAMES, "DF-L", "No.2", sections_of("us", ()))
+LUMBER = lumber_of(timber_by("us"), NAMES, "DF-L", "No.2", sections_of("us", ()))
 assert LUMBER is not None
 TASK = TrussTask(
-    "us", 2, TrussLoads(10 * PSF, 20 * PSF, 25 * PSF, 5 * PSF, 10 * PSF), (240.0, 180.0), 3.5 * INCH
+    timber_by("us"),
+    2,
+    TrussLoads(10 * PSF, 20 * PSF, 25 * PSF, 5 * PSF, 10 * PSF),
+    (240.0, 180.0),
+    3.5 * INCH,
 )
 
 
@@ -82,13 +86,13 @@ def check(t: PlacedTruss, task: TrussTask = TASK) -> TrussCheck:
 
 def test_combinations_have_snow_on_either_side_and_wind_from_below() -> None:
     names = [
-        c.name for c in cases_of(TIMBER["us"], 2, live=True, roof=True, snow=True, uplift=True)
+        c.name for c in cases_of(timber_by("us"), 2, live=True, roof=True, snow=True, uplift=True)
     ]
     assert names.count("D + S unbalanced") == 2
     assert names[-1] == "0.6D + 0.6W up"
     assert not any(
         "S" in c.name
-        for c in cases_of(TIMBER["us"], 2, live=True, roof=True, snow=False, uplift=False)
+        for c in cases_of(timber_by("us"), 2, live=True, roof=True, snow=False, uplift=False)
     )
 
 
@@ -169,7 +173,7 @@ def test_uplift_turns_the_reactions_and_is_told() -> None:
         check(
             stands(),
             TrussTask(
-                "us",
+                timber_by("us"),
                 2,
                 TrussLoads(10 * PSF, 20 * PSF, 25 * PSF, 5 * PSF, 0.0, 30 * PSF),
                 (240.0, 180.0),
@@ -190,7 +194,7 @@ def test_heel_bearing_by_hand() -> None:
     reaction = float(found.forces.reactions[c, 0].max())
     assert ratio == pytest.approx(reaction / (625 * PSI * 1.5 * 3.5 * INCH**2), rel=1e-6)
     words = [x.name for x in explain_truss(t, found, LUMBER, TASK)]
-    assert words == list(check_names(TIMBER["us"]))
+    assert words == list(check_names(timber_by("us")))
 
 
 def test_alike_trusses_are_one_and_many_are_as_each_alone() -> None:

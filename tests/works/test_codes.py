@@ -3,7 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
-from balken.design.codes import GROUND
+from balken.design.codes import ground_by
 from balken.framing import kinds
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
@@ -40,8 +40,8 @@ def test_the_codes_ask_different_things_of_one_footing() -> None:
     from balken.model.foundations import Site
 
     site = Site(strength=25.0)
-    eu = GROUND["eu"]("A").strips.bending(0.2, 200.0, 300.0, "", site)
-    us = GROUND["us"]("A").strips.bending(0.2, 200.0, 300.0, "", site)
+    eu = ground_by("eu", "A").strips.bending(0.2, 200.0, 300.0, "", site)
+    us = ground_by("us", "A").strips.bending(0.2, 200.0, 300.0, "", site)
     assert eu.ratio == pytest.approx(200 * (3 * 0.2 / 0.9575) ** 0.5 / (0.85 * 300), rel=1e-3)
     moment, depth = 0.2 * 200**2 / 2, 300 - 50.8
     held = 0.6 * 5 * (25 / 0.006894757) ** 0.5 * 0.006894757

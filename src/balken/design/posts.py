@@ -4,7 +4,6 @@ import math
 from functools import partial
 from typing import Final
 
-from balken.design.codes import TIMBER
 from balken.design.codes.timber import PostRules, TimberCode
 from balken.design.lines import Check, Line
 from balken.design.terms import Terms
@@ -12,7 +11,7 @@ from balken.framing.member import Member
 from balken.loads.cases import Sums
 from balken.loads.path import LoadPath
 from balken.model.cases import Cases
-from balken.model.record import Code, ServiceClass
+from balken.model.record import ServiceClass
 from balken.model.sections import STEEL, Section
 from balken.model.uses import Category
 from balken.recall import remembered_piece
@@ -27,7 +26,7 @@ def post_checks(
     section = terms.sections.get(member.section)
     if forces is None or not forces or section is None:
         return ()
-    return in_compression(terms.code, service, terms.on_floors, member, section, forces)
+    return in_compression(terms.timber, service, terms.on_floors, member, section, forces)
 
 
 def why_not_checked(terms: Terms, member: Member, section: Section | None) -> str:
@@ -49,7 +48,7 @@ def axial(member: Member, load: float) -> float:
 
 @remembered_piece
 def in_compression(
-    code: Code,
+    timber: TimberCode,
     service: ServiceClass,
     on_floors: Category,
     member: Member,
@@ -58,7 +57,6 @@ def in_compression(
 ) -> tuple[Check, ...]:
     """Checks of a piece in compression and of its slenderness, plumb load in N per case; none where
     its section has no values."""
-    timber = TIMBER[code]
     posts = timber.posts
     if posts.missing(member.material, section):
         return ()

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 import msgspec
 import numpy as np
 
-from balken.design.codes import TIMBER
+from balken.design.codes.timber import TimberCode
 from balken.design.leaning import thrust_share
 from balken.design.notches import neck_of
 from balken.design.sizing import end_share, member_span
@@ -22,7 +22,7 @@ from balken.loads.statics import leans
 from balken.model.cases import DEAD, Cases
 from balken.model.catalogue import sections_of
 from balken.model.names import MemberName
-from balken.model.record import Code, ServiceClass
+from balken.model.record import ServiceClass
 from balken.model.sections import Product, Section
 from balken.model.uses import Category
 from balken.recall import remembered_each
@@ -49,7 +49,7 @@ class Strip(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     spacing: float
     many: int
     """How many there are; three and thirty are alike."""
-    code: Code
+    timber: TimberCode
     service: ServiceClass
     on_floors: Category
     system: System
@@ -85,7 +85,7 @@ def check_parts(
     if found is None:
         return [PartCheck(None, {}) for _ in asked]
     worst, governing = found.results.worst.tolist(), found.results.ratios.argmax(axis=0).tolist()
-    words = TIMBER[strip.code].spans.names
+    words = strip.timber.spans.names
     used = {name: (ratio, words[k]) for name, ratio, k in zip(found.ids, worst, governing)}
     return [
         PartCheck(found, {m.id: used[m.id] for m in members if m.id in used})
@@ -99,7 +99,7 @@ def _check_members(
     kept = _with_values(members, under, strip)
     if not kept:
         return None
-    sections, timber = sections_of(strip.system, strip.products), TIMBER[strip.code]
+    sections, timber = sections_of(strip.system, strip.products), strip.timber
     pieces = [m for m, _ in kept]
     carriers = [m.carrier for m in pieces]
     widths = np.array([c.area / (c.carries[1] - c.carries[0]) for c in carriers])
@@ -134,7 +134,7 @@ def _with_values(
 ) -> list[tuple[Member, Worth]]:
     """The members that the tables hold design values for, each on what lies under it."""
     sections = sections_of(strip.system, strip.products)
-    timber = TIMBER[strip.code]
+    timber = strip.timber
     known: dict[tuple[str, Under], Worth | None] = {}
     kept: list[tuple[Member, Worth]] = []
     for m, below in zip(members, under):

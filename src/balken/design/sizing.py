@@ -11,7 +11,6 @@ import numpy as np
 from msgspec.structs import replace
 
 from balken.analysis.simple import reactions
-from balken.design.codes import TIMBER
 from balken.design.codes.timber import TimberCode
 from balken.design.spanning import Batch, Tails, Walked
 from balken.design.under import Under
@@ -25,7 +24,7 @@ from balken.model.aims import Aim
 from balken.model.cases import Cases
 from balken.model.catalogue import price_per_mm
 from balken.model.names import HostName
-from balken.model.record import Code, ServiceClass
+from balken.model.record import ServiceClass
 from balken.model.sections import Section
 from balken.model.uses import Category
 from balken.units import INCH
@@ -77,7 +76,7 @@ class Task(msgspec.Struct, frozen=True):
     """What a host asks of its members: the worst span and loads of its plan, mm and N/mm²."""
 
     host: HostName
-    code: Code
+    timber: TimberCode
     service: ServiceClass
     on_floors: Category
     species: str
@@ -199,7 +198,7 @@ def _batch(task: Task, timber: TimberCode, offers: list[_Offer]) -> Batch:
 
 def choices(task: Task) -> tuple[Choice, ...]:
     """Check every section at every spacing at once; the least by the host's aim first."""
-    timber = TIMBER[task.code]
+    timber = task.timber
     offers = _offers(task, timber)
     if not offers or task.span <= 0:
         return ()

@@ -3,7 +3,7 @@ and the site."""
 
 import msgspec
 
-from balken.design.codes import GROUND, TIMBER
+from balken.design.codes import ground_by, timber_by
 from balken.design.codes.ground import GroundCode
 from balken.design.codes.timber import TimberCode
 from balken.model.catalogue import sections_of
@@ -27,12 +27,12 @@ class Terms(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     @property
     def ground(self) -> GroundCode:
         """What the code says of concrete in the ground."""
-        return GROUND[self.code](self.on_floors)
+        return ground_by(self.code, self.on_floors, self.site.left_open)
 
     @property
     def timber(self) -> TimberCode:
         """What the code says of timber."""
-        return TIMBER[self.code]
+        return timber_by(self.code, self.site.left_open)
 
     @property
     def sections(self) -> dict[str, Section]:

@@ -14,7 +14,6 @@ import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.design.codes import TIMBER
 from balken.design.codes.timber import Contact, InFrame, TimberCode
 from balken.design.lines import Check, Line
 from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, through
@@ -28,7 +27,7 @@ from balken.geometry.plane import TOUCH, distance
 from balken.loads.cases import Combination
 from balken.loads.codes.drift import Drift
 from balken.model.cases import Cases
-from balken.model.record import Code, ServiceClass
+from balken.model.record import ServiceClass
 from balken.model.sections import Section
 
 Floats = NDArray[np.float64]
@@ -202,7 +201,8 @@ class TrussCheck(msgspec.Struct, frozen=True):
 class TrussTask(msgspec.Struct, frozen=True, gc=False):
     """What trusses are checked with."""
 
-    code: Code
+    timber: TimberCode
+    """What the code says."""
     service: ServiceClass
     loads: TrussLoads
     limits: tuple[float, float]
@@ -217,11 +217,6 @@ class TrussTask(msgspec.Struct, frozen=True, gc=False):
     count: int = 0
     """Between trusses, mm, and how many there are: whether they help one another; three stand for
     more."""
-
-    @property
-    def timber(self) -> TimberCode:
-        """What the code says."""
-        return TIMBER[self.code]
 
     def shared(self, plies: int, breadth: float) -> float:
         """What a truss of so many plies, each of a breadth, mm, is stronger by beside others like

@@ -8,7 +8,7 @@ from typing import Final
 import msgspec
 
 from balken.analysis.beams import UnstableError
-from balken.design.codes import TIMBER
+from balken.design.codes.timber import TimberCode
 from balken.design.lines import Check
 from balken.design.service import service_class
 from balken.design.sizing import TOLERANCE, Choice, Sized
@@ -32,7 +32,6 @@ from balken.framing.trusses.placing import LEAST_BEARING, PlacedTruss, cut_of, p
 from balken.geometry.plane import distance
 from balken.model.catalogue import price_per_mm, sections_of
 from balken.model.names import HostName, MemberName
-from balken.model.record import Code
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.recall import remembered
@@ -79,11 +78,11 @@ MANY: Final = 3
 
 
 def task_of(
-    code: Code, roof: RoofArea, bearings: Bearings, under: Under, spacing: float, count: int
+    timber: TimberCode, roof: RoofArea, bearings: Bearings, under: Under, spacing: float, count: int
 ) -> TrussTask:
     """What the trusses of a roof are checked with."""
     return TrussTask(
-        code,
+        timber,
         service_class(roof),
         loads_on(roof),
         (roof.live_limit, roof.total_limit),
@@ -97,7 +96,7 @@ def task_of(
 
 @remembered
 def size_trusses(
-    roof: RoofArea, bearings: Bearings, under: Under, code: Code, system: System
+    roof: RoofArea, bearings: Bearings, under: Under, timber: TimberCode, system: System
 ) -> Sized:
     """The cheapest chords, webs and spacing that pass, with the others beside it; where none
     passes, the strongest."""
@@ -108,7 +107,7 @@ def size_trusses(
     spacings = (roof.spacing,) if roof.spacing else roof.spacings[-1:]
     found: list[tuple[Choice, Size]] = []
     for top, gap in product(tops, spacings):
-        made = _grown(roof, bearings, under, sections, code, system, top, gap, webs)
+        made = _grown(roof, bearings, under, sections, timber, system, top, gap, webs)
         if made is not None:
             found.append(made)
     if not found:  # what frames them says why they cannot stand
@@ -137,7 +136,7 @@ def _grown(
     bearings: Bearings,
     under: Under,
     sections: dict[str, Section],
-    code: Code,
+    timber: TimberCode,
     system: System,
     top: str,
     gap: float,
@@ -155,12 +154,12 @@ def _grown(
         if not placed:
             return None
         names = cut_of(size, sections)[1]
-        lumber = lumber_of(TIMBER[code], names, roof.species, roof.grade, sections)
+        lumber = lumber_of(timber, names, roof.species, roof.grade, sections)
         if lumber is None:
             return None
         try:
             checks = check_trusses(
-                placed, lumber, task_of(code, roof, bearings, under, gap, len(placed))
+                placed, lumber, task_of(timber, roof, bearings, under, gap, len(placed))
             )
         except UnstableError:
             return None

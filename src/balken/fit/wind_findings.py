@@ -9,7 +9,7 @@ from balken.fit.places import place_name
 from balken.geometry.plane import Point
 from balken.loads.path import place_of
 from balken.loads.sideways import PAST
-from balken.loads.wind import WIND
+from balken.loads.wind import wind_by
 from balken.model.names import ThingName
 from balken.units import format_force, format_length
 from balken.works.building import Checked
@@ -45,8 +45,9 @@ def _not_counted(checked: Checked) -> Iterable[Finding]:
 def _lifted(checked: Checked) -> Iterable[Finding]:
     """Footings that even with their own weight do not hold what the wind lifts."""
     project, structure = checked.project, checked.structure
+    rules = wind_by(project.code, project.site.left_open)
     by_id = {m.id: m for m in structure.members}
-    for name, force in lifted_off(project.code, checked.path):
+    for name, force in lifted_off(rules, checked.path):
         m = by_id[name]
         at = place_of(m)
         yield Finding(
@@ -56,8 +57,7 @@ def _lifted(checked: Checked) -> Iterable[Finding]:
             "N",
             f"Wind lifts {m.mark}, {place_name(project, at)}, by"
             f" {format_force(force, project.system)} more than it weighs with all that stands on it"
-            f" ({WIND[project.code].holding_words}). Make the footing heavier, or bring more dead"
-            " load to it.",
+            f" ({rules.holding_words}). Make the footing heavier, or bring more dead load to it.",
             m.host,
             (name,),
             at,

@@ -2,12 +2,14 @@
 lifts roofs."""
 
 from collections.abc import Callable
+from functools import cache
 from typing import Final, NamedTuple
 
 from balken.loads.codes.eu import wind as eu
 from balken.loads.codes.eu import wind_frame as eu_frame
 from balken.loads.codes.us import wind as us
 from balken.loads.codes.us import wind_frame as us_frame
+from balken.model.left_open import LeftOpen
 from balken.model.record import Code
 from balken.model.wind import Wind
 
@@ -70,3 +72,12 @@ WIND: Final[dict[Code, WindRules]] = {
         "EN 1991-1-4 7.2, EN 1990 table A1.2(A)",
     ),
 }
+
+
+@cache
+def wind_by(code: Code, by: LeftOpen) -> WindRules:
+    """What a code says of wind, by the values it leaves open."""
+    if code == "us":
+        return WIND["us"]
+    words = f"{by.holding:g}G + {by.variable:g}W"
+    return WIND["eu"]._replace(held=by.holding, blown=by.variable, holding_words=words)

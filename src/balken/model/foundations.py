@@ -9,6 +9,7 @@ from typing import Annotated, Final, Literal
 from msgspec import Meta
 
 from balken.model.cases import NOTHING, Cases
+from balken.model.left_open import RECOMMENDED, LeftOpen
 from balken.model.record import (
     AreaLoad,
     Key,
@@ -219,6 +220,8 @@ class Site(Record, frozen=True):
     earthquake: Earthquake | None = None
     """None where it is not counted."""
     carbon: Carbon = Carbon()
+    left_open: LeftOpen = RECOMMENDED
+    """Values that codes leave to a country or a client."""
     diaphragms: Literal["by areas", "stiff"] = "by areas"
     """How floors and roofs hand on what pushes them sideways: to each line of walls what lies
     nearest to it, or by how stiff the lines are."""

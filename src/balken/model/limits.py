@@ -39,9 +39,54 @@ LENGTHS: Final = frozenset(
     ]
 )
 """Fields in mm, whose limit is said in both measures."""
-PURE_NUMBERS: Final = ("rise", "live_limit", "total_limit")
+PURE_NUMBERS: Final = frozenset(
+    [
+        "rise",
+        "live_limit",
+        "total_limit",
+        "permanent",
+        "holding",
+        "variable",
+        "solid_timber",
+        "glulam",
+        "lvl",
+        "psi_floors",
+        "psi_snow",
+        "psi_wind",
+        "kmod_dry",
+        "kmod_wet",
+        "sds",
+        "sd1",
+        "s1",
+        "response",
+        "importance",
+        "topography",
+    ]
+)
 """Fields without a unit, whose limit is said as it stands."""
-WORDS: Final = {"longer": "change of length", "along": "move", "up": "move"}
+WORDS: Final = {
+    "longer": "change of length",
+    "along": "move",
+    "up": "move",
+    "permanent": "γG",
+    "holding": "γG of what holds down",
+    "variable": "γQ",
+    "solid_timber": "γM of solid timber",
+    "glulam": "γM of glulam",
+    "lvl": "γM of LVL",
+    "psi_floors": "ψ of floors",
+    "psi_snow": "ψ of snow",
+    "psi_wind": "ψ of wind",
+    "kmod_dry": "kmod",
+    "kmod_wet": "kmod",
+    "sds": "SDS",
+    "sd1": "SD1",
+    "s1": "S1",
+    "response": "R",
+    "importance": "importance factor",
+    "holds": "force that a fastener holds",
+    "topography": "factor of the ground’s shape",
+}
 """What fields are called where their name does not say it."""
 
 

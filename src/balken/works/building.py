@@ -19,6 +19,7 @@ from balken.loads.path import LoadPath
 from balken.loads.roof_snow import with_snow_of_site
 from balken.loads.roof_wind import with_wind_of_site
 from balken.loads.sideways import Storey
+from balken.loads.wind import wind_by
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
 from balken.recall import Recall, remembering
@@ -98,7 +99,7 @@ def _whole(project: Project) -> Checked:
         for extra in checks_by_kind(asked, member):
             if member.id not in used or extra.ratio > used[member.id][0]:
                 used[member.id] = (extra.ratio, extra.name)
-    held = straps(project.code, structure, path)
+    held = straps(wind_by(project.code, project.site.left_open), structure, path)
     lifted = check_lifted(built, structure, path, around, held)
     pointed = check_point_loads(built, structure, around)
     besides = [(name, LIFTED, answer.worst) for name, answer in lifted.items()]

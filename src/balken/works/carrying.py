@@ -380,7 +380,7 @@ def _holds(
     checks = (
         c
         for m, forces in laden
-        for c in in_compression(terms.code, service, terms.on_floors, m, section, forces)
+        for c in in_compression(terms.timber, service, terms.on_floors, m, section, forces)
     )
     return all(c.ratio <= NEARLY for c in checks)
 

@@ -9,10 +9,9 @@ import msgspec
 from balken.framing import kinds
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath
-from balken.loads.wind import WIND
+from balken.loads.wind import WindRules
 from balken.model.cases import Cases
 from balken.model.names import HostName, MemberName, Rest
-from balken.model.record import Code
 
 
 class Strap(msgspec.Struct, frozen=True, gc=False):
@@ -24,25 +23,24 @@ class Strap(msgspec.Struct, frozen=True, gc=False):
     """Of one connection, N, as the combination has it."""
 
 
-def net_uplift(forces: Cases, code: Code) -> float:
+def net_uplift(forces: Cases, rules: WindRules) -> float:
     """What is left to hold of wind against dead load, N or N/mm; nothing where dead load holds it:
     0.6 D + 0.6 W (ASCE 7-16 2.4.1 no. 7), 0.9 G + 1.5 W (EN 1990 table A1.2(A))."""
-    rules = WIND[code]
     if forces.uplift >= 0:
         return 0.0
     return max(0.0, -(rules.held * forces.dead + rules.blown * forces.uplift))
 
 
-def straps(code: Code, structure: Structure, path: LoadPath) -> tuple[Strap, ...]:
+def straps(rules: WindRules, structure: Structure, path: LoadPath) -> tuple[Strap, ...]:
     """Every end of a member that lifts, then walls and posts that lift whole."""
     by_id = {m.id: m for m in structure.members}
     found = [
-        Strap(name, support.on, net_uplift(forces, code))
+        Strap(name, support.on, net_uplift(forces, rules))
         for name, ends in path.reactions.items()
         for support, forces in zip(by_id[name].carrier.supports, ends)
     ]
     found += [
-        Strap(name, None, net_uplift(forces, code))
+        Strap(name, None, net_uplift(forces, rules))
         for name, forces in path.onto.items()
         if isinstance(name, HostName) or by_id[name].kind in HELD_WHOLE
     ]
@@ -53,10 +51,10 @@ HELD_WHOLE: Final = (kinds.POST, kinds.PIER, kinds.SILL, kinds.STRUT)
 """What is fixed to what it stands on."""
 
 
-def lifted_off(code: Code, path: LoadPath) -> Iterable[tuple[MemberName, float]]:
+def lifted_off(rules: WindRules, path: LoadPath) -> Iterable[tuple[MemberName, float]]:
     """What the soil under a footing would have to pull, N: even with its own weight it lifts."""
     for name, forces in path.soil.items():
-        force = net_uplift(forces, code)
+        force = net_uplift(forces, rules)
         if force > 0:
             yield name, force
 

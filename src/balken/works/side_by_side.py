@@ -76,7 +76,7 @@ def _strip_of(
         grown.grade,
         spacing,
         min(len(members), MANY),
-        project.code,
+        terms_of(project).timber,
         service_class(record),
         category_of(terms_of(project), record),
         project.system,

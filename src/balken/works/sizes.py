@@ -4,10 +4,12 @@ is framed, from the longest of each host."""
 import math
 from typing import NamedTuple
 
+from balken.design.codes.timber import TimberCode
 from balken.design.seats import Beneath
 from balken.design.service import service_class
 from balken.design.side_by_side import tail_and_push
 from balken.design.sizing import Sized, Task, choose, end_share, member_span
+from balken.design.terms import Terms
 from balken.design.trusses import size_trusses
 from balken.design.under import UNKNOWN, Under
 from balken.framing.floors.joists import frame_floor
@@ -23,10 +25,8 @@ from balken.loads.roof_snow import leeward
 from balken.model.cases import Cases
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
-from balken.model.foundations import Site as Place
 from balken.model.names import HostName
 from balken.model.project import Project
-from balken.model.record import Code
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product, Section
 from balken.model.uses import USES
@@ -63,7 +63,7 @@ def _of_floor(site: floors.Site, bearings: Bearings, beneath: Beneath) -> Sized 
         bearings,
         softest(beneath, bearings),
         site.allowed,
-        beneath.terms.code,
+        beneath.terms.timber,
         site.system,
         site.products,
     )
@@ -72,8 +72,8 @@ def _of_floor(site: floors.Site, bearings: Bearings, beneath: Beneath) -> Sized 
 def _of_roof(site: roof_sites.Site, bearings: Bearings, beneath: Beneath) -> Sized | None:
     under, terms = softest(beneath, bearings), beneath.terms
     if site.roof.framing == "trusses":
-        return size_trusses(site.roof, bearings, under, terms.code, site.system)
-    return _size_roof(site.roof, bearings, under, terms.code, terms.site, site.system)
+        return size_trusses(site.roof, bearings, under, terms.timber, site.system)
+    return _size_roof(site.roof, bearings, under, terms, site.system)
 
 
 def softest(beneath: Beneath, bearings: Bearings) -> Under:
@@ -95,7 +95,7 @@ def _size_floor(
     bearings: Bearings,
     under: Under,
     allowed: float,
-    code: Code,
+    timber: TimberCode,
     system: System,
     products: tuple[Product, ...],
 ) -> Sized | None:
@@ -118,7 +118,7 @@ def _size_floor(
     return choose(
         Task(
             HostName("floor", floor.id),
-            code,
+            timber,
             service_class(floor),
             USES["eu"][floor.use].category,
             build_up.species,
@@ -177,7 +177,7 @@ def _between(part: Part) -> tuple[float, float]:
 
 @remembered
 def _size_roof(
-    roof: RoofArea, bearings: Bearings, under: Under, code: Code, place: Place, system: System
+    roof: RoofArea, bearings: Bearings, under: Under, terms: Terms, system: System
 ) -> Sized | None:
     catalogue = catalogue_of(system)
     candidates = _held(roof.sizes, roof.section, catalogue.sections)
@@ -201,7 +201,7 @@ def _size_roof(
     return choose(
         Task(
             HostName("roof", roof.id),
-            code,
+            terms.timber,
             service_class(roof),
             "A",
             roof.species,
@@ -220,7 +220,7 @@ def _size_roof(
             max(offsets) - min(offsets),
             2 * worst.blank,
             under,
-            leeward(code, place, roof, slopes, worst.run),
+            leeward(terms.code, terms.site, roof, slopes, worst.run),
             None,
             aim=roof.aim,
             offers=_held(roof.sizes, None, catalogue.sections),

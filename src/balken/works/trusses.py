@@ -1,7 +1,7 @@
 """Roofs of trusses: all that stand are checked, and what each bears on is known."""
 
 from balken.analysis.beams import UnstableError
-from balken.design.codes import TIMBER
+from balken.design.codes.timber import TimberCode
 from balken.design.sizing import Sized
 from balken.design.truss_checks import (
     check_trusses,
@@ -17,10 +17,10 @@ from balken.framing.trusses.placing import cut_of, place_trusses
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName
 from balken.model.project import Project, changes_on
-from balken.model.record import Code
 from balken.model.roofs import RoofArea
 from balken.recall import remembered
 from balken.units import System
+from balken.works.terms import terms_of
 
 
 def check_truss_roofs(
@@ -46,7 +46,7 @@ def check_truss_roofs(
                 of_roofs[host],
                 under[host],
                 sizes[host].size,
-                project.code,
+                terms_of(project).timber,
                 project.system,
                 changes_on(project, host),
             )
@@ -62,7 +62,7 @@ def _checked_roof(
     bearings: Bearings,
     under: Under,
     size: Size,
-    code: Code,
+    timber: TimberCode,
     system: System,
     changes: tuple[object, ...],
 ) -> TrussRoof | None:
@@ -72,10 +72,10 @@ def _checked_roof(
     except LayoutError:
         return None
     names = cut_of(size, sections)[1]
-    lumber = lumber_of(TIMBER[code], names, roof.species, roof.grade, sections)
+    lumber = lumber_of(timber, names, roof.species, roof.grade, sections)
     if lumber is None:
         return None
-    task = task_of(code, roof, bearings, under, size.spacing, len(placed))
+    task = task_of(timber, roof, bearings, under, size.spacing, len(placed))
     try:
         checks = tuple(check_trusses(placed, lumber, task))
     except UnstableError:

@@ -8,7 +8,7 @@ from itertools import cycle, islice
 import msgspec
 import numpy as np
 
-from balken.design.codes import TIMBER
+from balken.design.codes import timber_by
 from balken.design.spanning import Batch, Tails, Walked
 from balken.design.under import UNKNOWN
 from balken.fit.whole_sizing import size_whole
@@ -35,7 +35,7 @@ TWENTY = 20
 
 def batch_of(members: int) -> Batch:
     """Members of many spans, each in thirty sections."""
-    timber = TIMBER["us"]
+    timber = timber_by("us")
     under = UNKNOWN
     known = [s for s in sections_of("us").values() if timber.worth("DF-L", "No.2", s) is not None]
     sections = list(islice(cycle(known), SECTIONS))
@@ -76,7 +76,7 @@ def one_of(batch: Batch, i: int) -> Batch:
 
 def sized_at_once(rounds: int, compare: Callable[..., Timing]) -> Timing:
     """Compare a loop over members and sections with all of them in one batch."""
-    check = TIMBER["us"].spans.check
+    check = timber_by("us").spans.check
     batch = batch_of(MEMBERS)
     ones = [one_of(batch, i) for i in range(SAMPLE * SECTIONS)]
     loop, whole, ratio = compare(lambda: [check(one) for one in ones], lambda: check(batch), rounds)

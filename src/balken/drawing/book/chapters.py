@@ -19,7 +19,7 @@ from balken.drawing.words import pretty
 from balken.fit.finding import Finding
 from balken.fit.wind_findings import compass
 from balken.loads.path import area_loads, loads_on_areas
-from balken.loads.wind import WIND
+from balken.loads.wind import wind_by
 from balken.model.cases import CASE_NAMES, CASE_WORDS, Cases, total
 from balken.model.floors import FloorArea
 from balken.model.names import HostName
@@ -160,7 +160,10 @@ def _foundation(checked: Checked, host: HostName) -> str:
 
 def sideways(checked: Checked) -> Iterator[Piece]:
     """Wind and earthquake by storey and line of walls, and what the wind lifts."""
-    system, rules = checked.project.system, WIND[checked.project.code]
+    system, rules = (
+        checked.project.system,
+        wind_by(checked.project.code, checked.project.site.left_open),
+    )
     if not checked.sideways and not checked.straps:
         return
     yield heading("Wind and earthquake")

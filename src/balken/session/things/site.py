@@ -16,6 +16,7 @@ from balken.model.record import Code
 from balken.model.snow import GroundSnow
 from balken.session.desk import Desk
 from balken.session.rows import Fact, Field, Heading, Line, Options, Rows, Title
+from balken.session.things.left_open import left_open_rows
 from balken.session.things.site_wind import wind_rows
 from balken.units import PCF, format_area_load, format_length, format_run, parse_length
 from balken.units.number import parse_number
@@ -97,6 +98,7 @@ def site(desk: Desk) -> Rows:
     yield from _wall_weight(desk)
     yield from _snow(desk)
     yield from wind_rows(desk)
+    yield from left_open_rows(desk)
 
 
 DRAINED: Final = "drained away"

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from balken.fit.wind_findings import compass
 from balken.loads.sideways import Storey
-from balken.loads.wind import WIND
+from balken.loads.wind import wind_by
 from balken.model.edits import set_site
 from balken.model.edits.common import checked
 from balken.model.names import HostName
@@ -136,7 +136,15 @@ def _held(desk: Desk, system: System) -> Rows:
             count = sum(host_of(s) == host for s in straps)
             force = format_force(strap.force, system)
             yield Fact(names.get(host.key, host.key), f"{count} ends, up to {force} each")
-    yield Line(f"{WIND[desk.project.code].holding_words}.", quiet=True, small=True)
+    yield Line(
+        f"{_holding_words(desk)}.",
+        quiet=True,
+        small=True,
+    )
+
+
+def _holding_words(desk: Desk) -> str:
+    return wind_by(desk.project.code, desk.project.site.left_open).holding_words
 
 
 def wall_rows(desk: Desk, key: str) -> Rows:
@@ -151,7 +159,10 @@ def wall_rows(desk: Desk, key: str) -> Rows:
         yield Fact("along its line", push_words(wind, quake, system) + beside)
     for strap in lifted:
         force = format_force(strap.force, system)
-        yield Fact("lifts", f"{force} beyond {WIND[desk.project.code].holding_words}")
+        yield Fact(
+            "lifts",
+            f"{force} beyond {_holding_words(desk)}",
+        )
 
 
 def _lines_of(sideways: tuple[Storey, ...], key: str) -> list[tuple[int, float, float]]:

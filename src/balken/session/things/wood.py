@@ -4,7 +4,7 @@ slips of floors, roofs and beams."""
 from collections.abc import Callable
 from typing import Any, Final
 
-from balken.design.codes import TIMBER
+from balken.design.codes import timber_by
 from balken.design.service import service_class
 from balken.model.catalogue import GRADES_OF, SPECIES
 from balken.model.record import ServiceClass
@@ -49,7 +49,7 @@ def air_row(desk: Desk, host: Any, edit: Edit) -> Rows:
 
 def limit_rows(desk: Desk, record: Any, edit: Edit) -> Rows:
     """Span over the two deflections it may have."""
-    for words, field in zip(TIMBER[desk.project.code].rules.sags, ("live_limit", "total_limit")):
+    for words, field in zip(timber_by(desk.project.code).rules.sags, ("live_limit", "total_limit")):
 
         def change(text: str, field: str = field) -> object:
             return edit("limit of deflection", **{field: parse_number(text)})

@@ -9,8 +9,9 @@ from balken.design.codes.eu.ec2_partial import ALPHA_CC, GAMMA_C, GAMMA_S
 from balken.design.concrete.bars import Bar
 from balken.errors import BalkenError
 from balken.loads.cases import Combination
-from balken.loads.codes.eu.combinations import PSI, Category
+from balken.loads.codes.eu.combinations import Category, psi_of
 from balken.model.cases import Cases
+from balken.model.left_open import RECOMMENDED, LeftOpen
 
 COVER: Final = 50.0
 """Cover of bars cast on blinding, 40 mm and a margin for placing (EN 1992-1-1 4.4.1.3(4))."""
@@ -127,18 +128,20 @@ def anchorage(bar: Bar, fc: float, fy: float) -> float:
     return ec2_bars.anchorage(bar.diameter, fy / GAMMA_S, fc)
 
 
-def combinations(on_floors: Category = "A") -> tuple[Combination, ...]:
-    """EN 1990 expression 6.10 with ψ0 of what floors are used for, and 0.5 for snow, 0.6 for wind."""
-    beside = 1.5 * PSI[on_floors].combination
+def combinations(on_floors: Category = "A", by: LeftOpen = RECOMMENDED) -> tuple[Combination, ...]:
+    """EN 1990 expression 6.10, with ψ0 of what floors are used for, of snow and of wind."""
+    d, q = by.permanent, by.variable
+    live = q * psi_of(on_floors, by).combination
+    snow, wind = q * by.psi_snow[0], q * by.psi_wind[0]
     return (
-        Combination("1.35D", Cases(dead=1.35)),
-        Combination("1.35D + 1.5L + 0.75S", Cases(dead=1.35, live=1.5, snow=0.75)),
-        Combination(f"1.35D + {beside:g}L + 1.5S", Cases(dead=1.35, live=beside, snow=1.5)),
-        Combination("1.35D + 1.5L", Cases(dead=1.35, live=1.5)),
-        Combination(f"1.35D + {beside:g}L + 1.5Lr", Cases(1.35, beside, 1.5)),
-        Combination("1.35D + 1.5L + 0.75S + 0.9W", Cases(1.35, 1.5, 0.0, 0.75, 0.9)),
-        Combination(f"1.35D + {beside:g}L + 1.5S + 0.9W", Cases(1.35, beside, 0.0, 1.5, 0.9)),
-        Combination(f"1.35D + {beside:g}L + 0.75S + 1.5W", Cases(1.35, beside, 0.0, 0.75, 1.5)),
+        Combination(f"{d:g}D", Cases(dead=d)),
+        Combination(f"{d:g}D + {q:g}L + {snow:g}S", Cases(dead=d, live=q, snow=snow)),
+        Combination(f"{d:g}D + {live:g}L + {q:g}S", Cases(dead=d, live=live, snow=q)),
+        Combination(f"{d:g}D + {q:g}L", Cases(dead=d, live=q)),
+        Combination(f"{d:g}D + {live:g}L + {q:g}Lr", Cases(d, live, q)),
+        Combination(f"{d:g}D + {q:g}L + {snow:g}S + {wind:g}W", Cases(d, q, 0.0, snow, wind)),
+        Combination(f"{d:g}D + {live:g}L + {q:g}S + {wind:g}W", Cases(d, live, 0.0, q, wind)),
+        Combination(f"{d:g}D + {live:g}L + {snow:g}S + {q:g}W", Cases(d, live, 0.0, snow, q)),
     )
 
 

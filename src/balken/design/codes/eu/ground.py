@@ -19,6 +19,7 @@ from balken.design.codes.ground import (
 from balken.design.lines import Check, Line
 from balken.loads.codes.eu.combinations import CHARACTERISTIC, in_service
 from balken.model.foundations import Site
+from balken.model.left_open import LeftOpen
 from balken.model.uses import Category
 
 
@@ -172,6 +173,11 @@ GROUND: Final = GroundCode(
 
 
 @cache
-def for_floors(on_floors: Category) -> GroundCode:
-    """The same, with the combinations of what the floors over it are used for."""
-    return GROUND._replace(service=in_service(on_floors), strength=ec2_pads.combinations(on_floors))
+def ground_by(on_floors: Category, by: LeftOpen) -> GroundCode:
+    """The same, with the combinations of what the floors over it are used for, by the values of a
+    country."""
+    return GROUND._replace(
+        service=in_service(on_floors, by),
+        strength=ec2_pads.combinations(on_floors, by),
+        walls=GROUND.walls._replace(factor=by.permanent),
+    )

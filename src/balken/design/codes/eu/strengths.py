@@ -10,11 +10,12 @@ import numpy as np
 from balken.analysis.beams import Floats
 from balken.design.codes.eu import ec3
 from balken.design.codes.eu.ec5 import bending, columns, shear
-from balken.design.codes.eu.ec5.factors import KSYS, kcr
+from balken.design.codes.eu.ec5.factors import KSYS, gamma_clause, kcr
 from balken.design.codes.eu.ec5.spans import AT_ONCE, FINAL, kc_of
 from balken.design.codes.eu.ec5.worth import DesignTimber, design_timber, timber_of
 from balken.design.lines import Kind, Line
 from balken.design.strength import BeamRules, Clauses, Cut, Loading, Pushed, Strength
+from balken.model.left_open import RECOMMENDED, LeftOpen
 from balken.model.sections import BY_CAPACITY, STEEL, Section
 
 
@@ -116,7 +117,13 @@ ROLLED: Final = Clauses(
 
 
 def strength_of(
-    section: Section, species: str, grade: str, unbraced: float, *, in_row: bool
+    section: Section,
+    species: str,
+    grade: str,
+    unbraced: float,
+    *,
+    in_row: bool,
+    by: LeftOpen = RECOMMENDED,
 ) -> Strength | None:
     """What a piece resists; None where there are no values for it.
 
@@ -126,6 +133,7 @@ def strength_of(
         grade: of sawn timber, its strength class.
         unbraced: of its upper edge, for steel, mm; timber is reduced where it is checked.
         in_row: one of several like it, joined by what shares load between them (EN 1995-1-1 6.6).
+        by: the values of a country.
     """
     if section.family in STEEL:
         return _steel(section, unbraced)
@@ -134,7 +142,7 @@ def strength_of(
     found = timber_of(species, grade, section)
     if found is None:
         return None
-    return _timber(section, design_timber(found, section), KSYS if in_row else 1.0)
+    return _timber(section, design_timber(found, section, by), KSYS if in_row else 1.0)
 
 
 CAPACITY_GAMMA: Final = 1.3
@@ -192,13 +200,13 @@ def _timber(section: Section, value: DesignTimber, ksys: float) -> Strength:
             Line("fm,k", of.fm, "stress", of.table, of.name),
             Line("kh", value.kh, "factor", "EN 1995-1-1 3.2, 3.3"),
             Line("ksys", ksys, "factor", "EN 1995-1-1 6.6"),
-            Line("γM", gamma, "factor", "EN 1995-1-1 table 2.3"),
+            Line("γM", gamma, "factor", gamma_clause(of.material, value.by)),
         ),
         shear_lines=(
             Line("A", section.area, "steel", how="b h"),
             Line("kcr", kcr(of), "factor", "EN 1995-1-1 6.1.7(2)"),
             Line("fv,k", of.fv, "stress", of.table, of.name),
-            Line("γM", gamma, "factor", "EN 1995-1-1 table 2.3"),
+            Line("γM", gamma, "factor", gamma_clause(of.material, value.by)),
         ),
         stiff_lines=(
             Line("E0,mean", value.e, "stress", of.table, of.name),
@@ -206,7 +214,7 @@ def _timber(section: Section, value: DesignTimber, ksys: float) -> Strength:
         ),
         bearing_lines=(
             Line("fc,90,k", of.fc_perp, "stress", of.table, of.name),
-            Line("γM", gamma, "factor", "EN 1995-1-1 table 2.3"),
+            Line("γM", gamma, "factor", gamma_clause(of.material, value.by)),
             Line("b", section.breadth, "run"),
         ),
     )

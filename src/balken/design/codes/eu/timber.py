@@ -2,6 +2,7 @@
 codes share. Recommended values."""
 
 import math
+from functools import cache, partial
 from typing import Final
 
 import numpy as np
@@ -10,7 +11,13 @@ from msgspec.structs import replace
 from balken.analysis.simple import Floats
 from balken.design.codes.eu import ec3, strengths
 from balken.design.codes.eu.ec5 import bearing, columns, combinations, dowels, spans
-from balken.design.codes.eu.ec5.factors import GAMMA_M, KSYS, kmod
+from balken.design.codes.eu.ec5.factors import (
+    KSYS,
+    gamma_clause,
+    gamma_m,
+    kmod,
+    kmod_clause,
+)
 from balken.design.codes.eu.ec5.values import Material, timber
 from balken.design.codes.eu.ec5.worth import (
     NO_CLASS,
@@ -37,6 +44,7 @@ from balken.design.under import Under
 from balken.design.worth import Worth
 from balken.loads.codes.drift import Drift
 from balken.model.catalogue import SOFTWOOD, STRENGTH_CLASSES
+from balken.model.left_open import RECOMMENDED, LeftOpen
 from balken.model.record import ServiceClass
 from balken.model.sections import STEEL, Section
 
@@ -54,19 +62,22 @@ MASONRY: Final = 2.5 / 2.5
 3.6.1.2; common practice), N/mm²."""
 
 
-def _uplift(service: ServiceClass) -> tuple[str, float, float, float]:
+def _uplift(by: LeftOpen, service: ServiceClass) -> tuple[str, float, float, float]:
     """0.9 of what is permanent against 1.5 of the wind (EN 1990 table A1.2(A))."""
-    return "0.9G + 1.5W up", 0.9, 1.5, kmod(service, "instantaneous")
-
-
-def _worth(species: str, grade: str, section: Section) -> Worth | None:
-    return worth_of(species, grade, section)
+    lasts = kmod(service, "instantaneous", by)
+    return f"{by.holding:g}G + {by.variable:g}W up", by.holding, by.variable, lasts
 
 
 def _strength(
-    section: Section, species: str, grade: str, span: float, unbraced: float, in_row: bool
+    by: LeftOpen,
+    section: Section,
+    species: str,
+    grade: str,
+    span: float,
+    unbraced: float,
+    in_row: bool,
 ) -> Strength | None:
-    return strengths.strength_of(section, species, grade, unbraced, in_row=in_row)
+    return strengths.strength_of(section, species, grade, unbraced, in_row=in_row, by=by)
 
 
 def _shared(count: int, breadth: float, spacing: float) -> float:
@@ -109,7 +120,7 @@ def _missing(material: str, section: Section) -> str:
     return "" if found.fc else f"{found.name} has no compression strength: type its Fc"
 
 
-def _held(material: str, section: Section, length: float, duration: float) -> Held:
+def _held(by: LeftOpen, material: str, section: Section, length: float, duration: float) -> Held:
     """What a post resists, N (EN 1995-1-1 6.3.2; EN 1993-1-1 6.3.1)."""
     if section.family in STEEL:
         force, relative, curve = ec3.post(section, length)
@@ -122,13 +133,13 @@ def _held(material: str, section: Section, length: float, duration: float) -> He
     # Plies nailed together are taken to buckle each for itself: annex C asks for more than nails say.
     ply = section.breadth / section.plies
     ratio = max(columns.slenderness(length, section.depth), columns.slenderness(length, ply))
-    factor, gamma = columns.kc(ratio, of), GAMMA_M[of.material]
+    factor, gamma = columns.kc(ratio, of), gamma_m(of.material, by)
     strength = of.fc * duration / gamma
     lines = (
         Line("λrel", columns.relative_slenderness(ratio, of), "factor", "EN 1995-1-1 6.21"),
         Line("kc", factor, "factor", "EN 1995-1-1 6.25"),
         Line("fc,0,k", of.fc, "stress", of.table, of.name),
-        Line("γM", gamma, "factor", "EN 1995-1-1 table 2.3"),
+        Line("γM", gamma, "factor", gamma_clause(of.material, by)),
         Line("A", section.area, "steel", how="b h"),
     )
     return factor * strength * section.area, lines, "EN 1995-1-1 6.3.2"
@@ -165,22 +176,21 @@ def _concrete(strength: float) -> tuple[float, str]:
 
 
 SILL: Final = (SOFTWOOD, "C24")
-EARTH: Final = 1.35
-"""γ_G on what earth pushes, which is permanent (EN 1990 table A1.2(B))."""
 
 
-def _sill_bolt(diameter: float, sill: float) -> SillBolt:
+def _sill_bolt(by: LeftOpen, diameter: float, sill: float) -> SillBolt:
+    """What earth pushes is permanent: γ_G on it (EN 1990 table A1.2(B))."""
     of = timber(SILL[1])
-    factor = kmod(2, "permanent")
+    factor = kmod(2, "permanent", by)
     whole = dowels.sill_bolt(of, diameter, sill)
-    held = whole * factor / GAMMA_M[of.material]
+    held = whole * factor / gamma_m(of.material, by)
     lines = (
         Line("d", diameter, "run"),
         Line("Fv,Rk", whole, "force", "EN 1995-1-1 8.2.3", f"across the grain of a {of.name} sill"),
-        Line("kmod", factor, "factor", "EN 1995-1-1 table 3.1"),
+        Line("kmod", factor, "factor", kmod_clause(by)),
         Line("Fv,Rd", held, "force", "EN 1995-1-1 2.4.3"),
     )
-    return SillBolt(held, EARTH, lines, "EN 1995-1-1 8.2.3")
+    return SillBolt(held, by.permanent, lines, "EN 1995-1-1 8.2.3")
 
 
 def _plates(species: str) -> tuple[str, str]:
@@ -193,11 +203,11 @@ TIMBER: Final = TimberCode(
     "EN 1990, EN 1995-1-1, EN 1993-1-1, recommended values",
     combinations.sums,
     combinations.elastic,
-    _uplift,
-    _worth,
+    partial(_uplift, RECOMMENDED),
+    worth_of,
     worth_of_product,
     _shared,
-    _strength,
+    partial(_strength, RECOMMENDED),
     strengths.RULES,
     _on,
     True,
@@ -205,7 +215,7 @@ TIMBER: Final = TimberCode(
     _contact,
     _web,
     SpanRules(spans.NAMES, spans.check, spans.explain),
-    PostRules(_missing, _held, math.inf, ""),
+    PostRules(_missing, partial(_held, RECOMMENDED), math.inf, ""),
     TrussRules(
         used_in_frame,
         SLENDEREST_WEB,
@@ -223,6 +233,25 @@ TIMBER: Final = TimberCode(
     _concrete,
     (MASONRY, "EN 1996-1-1 6.1.3"),
     SILL,
-    _sill_bolt,
+    partial(_sill_bolt, RECOMMENDED),
     _plates,
 )
+
+
+@cache
+def timber_by(by: LeftOpen) -> TimberCode:
+    """The same by the values of a country."""
+    if by == RECOMMENDED:
+        return TIMBER
+    return TIMBER._replace(
+        basis=TIMBER.basis.replace("recommended values", "values typed for the country"),
+        sums=partial(combinations.sums, by=by),
+        elastic=partial(combinations.elastic, by=by),
+        uplift=partial(_uplift, by),
+        worth=partial(worth_of, by=by),
+        product_worth=partial(worth_of_product, by=by),
+        strength=partial(_strength, by),
+        rules=TIMBER.rules._replace(duration_clause=kmod_clause(by)),
+        posts=TIMBER.posts._replace(held=partial(_held, by)),
+        sill_bolt=partial(_sill_bolt, by),
+    )

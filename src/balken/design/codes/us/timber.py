@@ -1,5 +1,6 @@
 """Timber by NDS-2018 with combinations by ASCE 7-16, under the face that all codes share."""
 
+from functools import cache, partial
 from typing import Final
 
 import numpy as np
@@ -18,7 +19,7 @@ from balken.design.codes.timber import (
     TrussRules,
 )
 from balken.design.codes.us import aisc, strengths
-from balken.design.codes.us.nds import bending, columns, dowels
+from balken.design.codes.us.nds import bending, columns, creep, dowels
 from balken.design.codes.us.nds.factors import Adjusted, adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.lines import Line
@@ -30,6 +31,7 @@ from balken.framing.ground.anchors import EMBEDDED
 from balken.loads.cases import Sums
 from balken.loads.codes.us.combinations import GRAVITY
 from balken.loads.codes.us.snow import WINDWARD, drift_on
+from balken.model.left_open import LeftOpen, LongTerm
 from balken.model.record import ServiceClass
 from balken.model.sections import BY_STRESS, STEEL, Product, Section, weak_e_min
 from balken.model.uses import Category
@@ -55,6 +57,27 @@ def _sums(service: ServiceClass, on_floors: Category) -> Sums:
 
 def _elastic(on_floors: Category) -> Sums:
     return _SUMS
+
+
+def _crept(long_term: LongTerm, service: ServiceClass, on_floors: Category) -> Sums:
+    """The same, whose second limit of deflection holds dead load times K_cr: 2 of wood that is built
+    in or used wet (NDS-2018 3.5.2)."""
+    return crept(creep.SEASONED if long_term == "seasoned" and service != WET else creep.UNSEASONED)
+
+
+WET: Final = 3
+"""The service class of wood open to the weather."""
+
+
+@cache
+def crept(kcr: float) -> Sums:
+    """Combinations whose lasting sag is K_cr of the dead load's and what else comes (NDS-2018
+    3.5-1)."""
+    found = []
+    for c in GRAVITY:
+        lasting = replace(c.factors, dead=creep.total(c.factors.dead, 0.0, kcr))
+        found.append(replace(c, sags=(c.first_sag, lasting)))
+    return Sums(tuple(found))
 
 
 def _uplift(service: ServiceClass) -> tuple[str, float, float, float]:
@@ -225,3 +248,13 @@ TIMBER: Final = TimberCode(
     _sill_bolt,
     _plates,
 )
+
+
+@cache
+def timber_by(by: LeftOpen) -> TimberCode:
+    """The same with the sag that stays, where a client asks for it."""
+    if by.long_term == "at once":
+        return TIMBER
+    return TIMBER._replace(
+        basis=f"{TIMBER.basis}; long-term sag by NDS 3.5.2", sums=partial(_crept, by.long_term)
+    )

@@ -7,6 +7,8 @@ import msgspec
 
 from balken.loads.cases import Combination
 from balken.model.cases import Cases
+from balken.model.left_open import RECOMMENDED as RECOMMENDED_VALUES
+from balken.model.left_open import LeftOpen
 
 Category = Literal[
     "A", "B", "C", "D", "E", "F", "G", "H", "snow<=1000m", "snow>1000m", "wind", "temperature"
@@ -36,6 +38,17 @@ PSI: Final[dict[Category, Psi]] = {
     "temperature": Psi(0.6, 0.5, 0.0),
 }
 """EN 1990 table A1.1, recommended values."""
+
+
+def psi_of(category: Category, by: LeftOpen) -> Psi:
+    """ψ of an action, as typed for the country or recommended."""
+    if category == "snow<=1000m":
+        return Psi(*by.psi_snow)
+    if category == "wind":
+        return Psi(*by.psi_wind)
+    if category != "H" and by.psi_floors is not None:
+        return Psi(*by.psi_floors)
+    return PSI[category]
 
 
 class Partial(msgspec.Struct, frozen=True, gc=False):
@@ -112,22 +125,25 @@ def quasi_permanent(permanent: float, actions: Sequence[Action]) -> float:
     return permanent + sum(PSI[a.category].quasi_permanent * a.amount for a in actions)
 
 
-def in_service(on_floors: Category = "A") -> tuple[Combination, ...]:
+def in_service(
+    on_floors: Category = "A", by: LeftOpen = RECOMMENDED_VALUES
+) -> tuple[Combination, ...]:
     """(6.14b) with floors of a category, snow below 1,000 m, and live load on roofs of category H. For
     soil."""
-    beside = PSI[on_floors].combination
+    beside, snow = psi_of(on_floors, by).combination, by.psi_snow[0]
+    wind = by.psi_wind[0]
     live = "L" if beside == 1.0 else f"{beside:g}L"
     return (
         Combination("G", Cases(dead=1.0)),
         Combination("G + L", Cases(dead=1.0, live=1.0)),
         Combination("G + H", Cases(dead=1.0, roof_live=1.0)),
         Combination("G + S", Cases(dead=1.0, snow=1.0)),
-        Combination("G + L + 0.5S", Cases(dead=1.0, live=1.0, snow=0.5)),
+        Combination(f"G + L + {snow:g}S", Cases(dead=1.0, live=1.0, snow=snow)),
         Combination(f"G + {live} + S", Cases(dead=1.0, live=beside, snow=1.0)),
         Combination(f"G + {live} + H", Cases(dead=1.0, live=beside, roof_live=1.0)),
-        Combination("G + L + 0.5S + 0.6W", Cases(1.0, 1.0, 0.0, 0.5, 0.6)),
-        Combination(f"G + {live} + S + 0.6W", Cases(1.0, beside, 0.0, 1.0, 0.6)),
-        Combination(f"G + {live} + 0.5S + W", Cases(1.0, beside, 0.0, 0.5, 1.0)),
+        Combination(f"G + L + {snow:g}S + {wind:g}W", Cases(1.0, 1.0, 0.0, snow, wind)),
+        Combination(f"G + {live} + S + {wind:g}W", Cases(1.0, beside, 0.0, 1.0, wind)),
+        Combination(f"G + {live} + {snow:g}S + W", Cases(1.0, beside, 0.0, snow, 1.0)),
     )
 
 

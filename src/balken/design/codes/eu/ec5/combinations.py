@@ -6,8 +6,9 @@ from typing import Final
 
 from balken.design.codes.eu.ec5.factors import Duration, kdef, kmod
 from balken.loads.cases import Combination, Sums
-from balken.loads.codes.eu.combinations import PSI, RECOMMENDED, Category
+from balken.loads.codes.eu.combinations import Category, psi_of
 from balken.model.cases import Cases
+from balken.model.left_open import RECOMMENDED, LeftOpen
 from balken.model.record import ServiceClass
 
 STORAGE: Final = "E"
@@ -46,27 +47,25 @@ SETS: Final = (
 )
 """What stands beside the permanent load, the leading one first; a live load on a roof has nothing
 beside another (ψ0 of H is 0)."""
-HOLDS_DOWN: Final = 0.9
-"""Of what is permanent where it helps against lifting (EN 1990 table A1.2(A))."""
 
 
 @cache
-def sums(service: ServiceClass, on_floors: Category = "A") -> Sums:
-    """The combinations of what comes down, in a service class, with recommended values, where floors
-    are used by a category."""
-    return _sums(service, on_floors, kdef(service))
+def sums(service: ServiceClass, on_floors: Category = "A", by: LeftOpen = RECOMMENDED) -> Sums:
+    """The combinations of what comes down, in a service class, where floors are used by a
+    category."""
+    return _sums(service, on_floors, kdef(service), by)
 
 
 @cache
-def elastic(on_floors: Category = "A") -> Sums:
+def elastic(on_floors: Category = "A", by: LeftOpen = RECOMMENDED) -> Sums:
     """Those of what comes down on what does not creep."""
-    return _sums(1, on_floors, 0.0)
+    return _sums(1, on_floors, 0.0, by)
 
 
-def _sums(service: ServiceClass, on_floors: Category, creep: float) -> Sums:
-    found = [_sum(there, service, on_floors, creep, RECOMMENDED.permanent) for there in SETS]
+def _sums(service: ServiceClass, on_floors: Category, creep: float, by: LeftOpen) -> Sums:
+    found = [_sum(there, service, on_floors, creep, by.permanent, by) for there in SETS]
     found += [
-        _sum(there, service, on_floors, creep, HOLDS_DOWN) for there in (("live",), ("snow",))
+        _sum(there, service, on_floors, creep, by.holding, by) for there in (("live",), ("snow",))
     ]
     return Sums(tuple(found))
 
@@ -77,18 +76,19 @@ def _sum(
     on_floors: Category,
     creep: float,
     permanent: float,
+    by: LeftOpen,
 ) -> Combination:
     strong = {"dead": permanent}
     at_once, with_creep = {"dead": 1.0}, {"dead": 1.0 + creep}
     for case in there:
-        psi, leads = PSI[_category(case, on_floors)], case == there[0]
+        psi, leads = psi_of(_category(case, on_floors), by), case == there[0]
         counts = 1.0 if leads else psi.combination
-        strong[case] = RECOMMENDED.variable * counts
+        strong[case] = by.variable * counts
         at_once[case] = counts
         with_creep[case] = counts + psi.quasi_permanent * creep
     name = " + ".join(
         [f"{permanent:g}G", *(f"{strong[case]:.4g}{LETTERS[case]}" for case in there)]
     )
-    lasts = max((kmod(service, _lasts(case, on_floors)) for case in there), default=0.0)
-    duration = max(kmod(service, "permanent"), lasts)
+    lasts = max((kmod(service, _lasts(case, on_floors), by) for case in there), default=0.0)
+    duration = max(kmod(service, "permanent", by), lasts)
     return Combination(name, Cases(**strong), duration, (Cases(**at_once), Cases(**with_creep)))

@@ -5,6 +5,7 @@ import math
 from typing import Final, Literal
 
 from balken.design.codes.eu.ec5.values import Material, Timber
+from balken.model.left_open import RECOMMENDED, LeftOpen
 
 Duration = Literal["permanent", "long", "medium", "short", "instantaneous"]
 """How long a load lasts (EN 1995-1-1 table 2.1): of a combination the shortest in it (3.1.3(2))."""
@@ -12,14 +13,7 @@ DURATIONS: Final[tuple[Duration, ...]] = ("permanent", "long", "medium", "short"
 ServiceClass = Literal[1, 2, 3]
 """Of moisture: 1 heated inside, 2 under cover, 3 open to the weather (EN 1995-1-1 2.3.1.3)."""
 
-_KMOD: Final[dict[ServiceClass, tuple[float, ...]]] = {
-    1: (0.60, 0.70, 0.80, 0.90, 1.10),
-    2: (0.60, 0.70, 0.80, 0.90, 1.10),
-    3: (0.50, 0.55, 0.65, 0.70, 0.90),
-}
 _KDEF: Final[dict[ServiceClass, float]] = {1: 0.60, 2: 0.80, 3: 2.00}
-GAMMA_M: Final[dict[Material, float]] = {"solid timber": 1.30, "glulam": 1.25, "lvl": 1.20}
-"""EN 1995-1-1 table 2.3."""
 KSYS: Final = 1.1
 """Of several equally spaced like members joined by something that shares load between them (EN
 1995-1-1 6.6(2))."""
@@ -39,10 +33,33 @@ _HEAVIEST_WITH_SIZE = 700.0
 """Solid timber over this ρk has no size factor, kg/m³ (EN 1995-1-1 3.2(3))."""
 
 
-def kmod(service: ServiceClass, duration: Duration) -> float:
+def kmod(service: ServiceClass, duration: Duration, by: LeftOpen = RECOMMENDED) -> float:
     """What duration and moisture leave of strength (EN 1995-1-1 table 3.1: solid timber and
     glulam alike)."""
-    return _KMOD[service][DURATIONS.index(duration)]
+    of_all = by.kmod_wet if service == 3 else by.kmod_dry
+    return of_all[DURATIONS.index(duration)]
+
+
+def gamma_m(material: Material, by: LeftOpen = RECOMMENDED) -> float:
+    """Partial factor of a material (EN 1995-1-1 table 2.3)."""
+    return {"solid timber": by.solid_timber, "glulam": by.glulam, "lvl": by.lvl}[material]
+
+
+TABLE_2_3: Final = "EN 1995-1-1 table 2.3"
+TABLE_3_1: Final = "EN 1995-1-1 table 3.1"
+TYPED: Final = "typed for the country"
+"""What a calculation names where a value is not the recommended one."""
+
+
+def gamma_clause(material: Material, by: LeftOpen) -> str:
+    """Where a partial factor comes from."""
+    return TABLE_2_3 if gamma_m(material, by) == gamma_m(material) else TYPED
+
+
+def kmod_clause(by: LeftOpen) -> str:
+    """Where kmod comes from."""
+    same = (by.kmod_dry, by.kmod_wet) == (RECOMMENDED.kmod_dry, RECOMMENDED.kmod_wet)
+    return TABLE_3_1 if same else TYPED
 
 
 def kdef(service: ServiceClass) -> float:
@@ -73,4 +90,4 @@ def kh(timber: Timber, size: float) -> float:
 
 def design_value(characteristic: float, timber: Timber, kmod: float) -> float:
     """What a characteristic strength is worth in a combination, N/mm² (EN 1995-1-1 2.14)."""
-    return kmod * characteristic / GAMMA_M[timber.material]
+    return kmod * characteristic / gamma_m(timber.material)

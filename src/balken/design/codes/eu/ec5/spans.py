@@ -14,7 +14,7 @@ from balken.analysis import simple
 from balken.analysis.simple import Floats
 from balken.design.codes.eu.ec5 import bearing, bending
 from balken.design.codes.eu.ec5 import vibration as floors
-from balken.design.codes.eu.ec5.factors import kcr
+from balken.design.codes.eu.ec5.factors import gamma_clause, kcr, kmod_clause
 from balken.design.codes.eu.ec5.worth import DesignTimber
 from balken.design.lines import Check, Line
 from balken.design.spanning import Batch, Results
@@ -255,8 +255,8 @@ def _design(
     """How a characteristic strength becomes that of the design."""
     return (
         Line(f"{symbol},k", value, "stress", strength.timber.table, strength.timber.name),
-        Line("kmod", combo.duration, "factor", "EN 1995-1-1 table 3.1"),
-        Line("γM", strength.gamma_m, "factor", "EN 1995-1-1 table 2.3"),
+        Line("kmod", combo.duration, "factor", kmod_clause(strength.by)),
+        Line("γM", strength.gamma_m, "factor", gamma_clause(strength.timber.material, strength.by)),
     )
 
 

@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from balken.design.codes.eu.ec5.factors import GAMMA_M, kcr, kh
+from balken.design.codes.eu.ec5.factors import gamma_m, kcr, kh
 from balken.design.codes.eu.ec5.values import (
     GLULAM_CLASSES,
     SOFTWOOD_CLASSES,
@@ -11,6 +11,7 @@ from balken.design.codes.eu.ec5.values import (
 )
 from balken.design.worth import Worth
 from balken.model.catalogue import SOFTWOOD
+from balken.model.left_open import RECOMMENDED, LeftOpen
 from balken.model.sections import BY_STRESS, Product, Section
 
 
@@ -22,16 +23,17 @@ class DesignTimber(Worth, frozen=True, gc=False, kw_only=True):
     """On bending."""
     bears_on: str = ""
     """Where the bearing value comes from, when what lies underneath is softer."""
+    by: LeftOpen = RECOMMENDED
 
     @property
     def gamma_m(self) -> float:
         """Of the material."""
-        return GAMMA_M[self.timber.material]
+        return gamma_m(self.timber.material, self.by)
 
 
-def design_timber(of: Timber, section: Section) -> DesignTimber:
+def design_timber(of: Timber, section: Section, by: LeftOpen = RECOMMENDED) -> DesignTimber:
     """What a section of a strength class is worth."""
-    gamma, bends = GAMMA_M[of.material], kh(of, section.depth)
+    gamma, bends = gamma_m(of.material, by), kh(of, section.depth)
     pulled = kh(of, max(section.breadth, section.depth))
     return DesignTimber(
         fb=of.fm * bends / gamma,
@@ -44,6 +46,7 @@ def design_timber(of: Timber, section: Section) -> DesignTimber:
         characteristic=of.fc,
         timber=of,
         kh=bends,
+        by=by,
     )
 
 
@@ -79,18 +82,20 @@ def timber_of_product(item: Product) -> Timber | None:
     )
 
 
-def worth_of(species: str, grade: str, section: Section) -> DesignTimber | None:
+def worth_of(
+    species: str, grade: str, section: Section, by: LeftOpen = RECOMMENDED
+) -> DesignTimber | None:
     """What a piece is worth; None where it has no values."""
     found = timber_of(species, grade, section)
-    return design_timber(found, section) if found else None
+    return design_timber(found, section, by) if found else None
 
 
-def worth_of_product(item: Product) -> Worth | None:
+def worth_of_product(item: Product, by: LeftOpen = RECOMMENDED) -> Worth | None:
     """What a product is worth across its grain and along it, whatever is cut from it."""
     found = timber_of_product(item)
     if found is None:
         return None
-    return design_timber(found, Section(item.id, (2, 6), item.breadth, item.depth))
+    return design_timber(found, Section(item.id, (2, 6), item.breadth, item.depth), by)
 
 
 NO_CLASS: Final = (

@@ -51,14 +51,15 @@ def check(batch: Batch) -> Results:
     w = factors @ batch.line
     bending = simple.moment(w, batch.span) / (breadth * depth**2 / 6) / (fb * duration)
     shear = 1.5 * simple.shear(w, batch.span) * cos / (breadth * depth) / (fv * duration)
-    sag = simple.deflection(w, batch.span, e, breadth * depth**3 / 12) / cos
+    lasting = rows_of([c.second_sag for c in batch.combinations]) @ batch.line
+    sag = simple.deflection(lasting, batch.span, e, breadth * depth**3 / 12) / cos
     total = sag * batch.total_limit / batch.span
     live = rows_of([c.first_sag for c in batch.combinations]) @ batch.line
     live_sag = simple.deflection(live, batch.span, e, breadth * depth**3 / 12) / cos
     live_ratio = live_sag * batch.live_limit / batch.span
     with np.errstate(divide="ignore"):
         pressed = (factors @ batch.reaction) / (breadth * np.maximum(batch.bearing, 1e-9)) / fcp
-    rest = _tails(batch, w, live, bending, fb * duration, fv * duration, duration)
+    rest = _tails(batch, w, (live, lasting), bending, fb * duration, fv * duration, duration)
     walked = under_a_person(batch, e * breadth * depth**3 / 12)
     person = np.broadcast_to(walked, bending.shape)
     stack = np.stack([bending, shear, live_ratio, total, pressed, *rest, person])
@@ -77,10 +78,18 @@ def under_a_person(batch: Batch, stiffness: Floats) -> Floats:
 
 
 def _tails(
-    batch: Batch, w: Floats, live: Floats, bending: Floats, fb: Floats, fv: Floats, duration: Floats
+    batch: Batch,
+    w: Floats,
+    sagging: tuple[Floats, Floats],
+    bending: Floats,
+    fb: Floats,
+    fv: Floats,
+    duration: Floats,
 ) -> tuple[Floats, Floats, Floats]:
     """Tails as cantilevers over the birdsmouth (NDS 3.3, 3.4.3), their deflection with nothing on
-    the span beside them, and thrust with bending (3.9.2); per combination and member."""
+    the span beside them, and thrust with bending (3.9.2); per combination and member.
+
+    ``sagging`` is what the two limits of deflection are held against."""
     none = np.zeros_like(w)
     if batch.tails is None:
         return none, none, none
@@ -117,7 +126,7 @@ def _tails(
             tip = q * reach**3 * (4 * batch.span + 3 * reach) / (24 * e * inertia) / cos
             return np.where(reach > 0, tip * limit / (2 * np.where(reach > 0, reach, 1.0)), 0.0)
 
-        sags = np.maximum(sag(live, batch.live_limit), sag(w, batch.total_limit))
+        sags = np.maximum(sag(sagging[0], batch.live_limit), sag(sagging[1], batch.total_limit))
         slender = length / depth
         euler = 0.822 * e_min / slender**2
         pressed = push * np.maximum(simple.shear(w, batch.span), 0.0) / (breadth * depth)
@@ -156,6 +165,7 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
         combination = batch.combinations[int(results.governs[k, i])]
         w = float(np.dot(list(combination.factors), batch.line[:, i]))
         live = float(np.dot(list(combination.first_sag), batch.line[:, i]))
+        lasting = float(np.dot(list(combination.second_sag), batch.line[:, i]))
         reaction = float(np.dot(list(combination.factors), batch.reaction[:, i]))
         match name:
             case "Bending":
@@ -171,10 +181,9 @@ def explain(batch: Batch, results: Results, i: int) -> tuple[Check, ...]:
                     "NDS 3.5",
                 )
             case "Total deflection":
-                lines, clause = (
-                    _sag("total", section, value, w, span, float(batch.total_limit[i]), cos),
-                    "NDS 3.5",
-                )
+                limit = float(batch.total_limit[i])
+                lines = _sag("total", section, value, lasting, span, limit, cos)
+                lines, clause = (*_creep(combination), *lines), "NDS 3.5"
             case "Bearing":
                 lines, clause = (
                     _pressed(section, value, reaction, float(batch.bearing[i])),
@@ -314,6 +323,13 @@ def _sag(
         Line("ℓ/Δ", span / sag if sag > 0 else math.inf, "factor"),
         Line("limit ℓ/", limit, "factor", "IRC R301.7"),
     )
+
+
+def _creep(combination: Combination) -> tuple[Line, ...]:
+    """How much longer what stays goes on sagging, where that is asked for."""
+    if combination.sags is None:
+        return ()
+    return (Line("Kcr", combination.second_sag.dead, "factor", "NDS 3.5.2", "on dead load"),)
 
 
 def _pressed(
