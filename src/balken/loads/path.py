@@ -8,6 +8,7 @@ another road to compare.
 
 import math
 from collections.abc import Callable, Iterable
+from functools import partial
 from typing import Final, NamedTuple
 
 import msgspec
@@ -24,6 +25,7 @@ from balken.geometry.roof_lines import measures
 from balken.loads.drawn import size_of
 from balken.loads.flow import PIECE, Flow, face_area, slab_area
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
+from balken.loads.reduction import lessened, reductions
 from balken.loads.step_snow import Heap, as_loads, heaps
 from balken.model.cases import NOTHING, Cases, greatest_of, total
 from balken.model.catalogue import sections_of, weight_of
@@ -83,15 +85,24 @@ class LoadPath(msgspec.Struct, frozen=True):
     """What such joists hand to each of their bearings."""
     heaped: tuple[Heap, ...] = ()
     """Snow on lower roofs beside what lies evenly on them."""
+    reduced: dict[MemberName, float] = {}
+    """How much of its live load counts on each post, pad and beam that carries a large area."""
 
     def onto_most(self, name: Rest) -> Cases | None:
         """The greatest that a wall or post takes over, per case; None where nothing comes."""
         even = self.onto.get(name)
-        return None if even is None else even + self.onto_more.get(name, NOTHING)
+        return (
+            None if even is None else self._lessened(name, even + self.onto_more.get(name, NOTHING))
+        )
 
     def soil_most(self, name: MemberName, none: Cases = NOTHING) -> Cases:
         """The greatest that a footing hands to the soil, per case; ``none`` where nothing comes."""
-        return self.soil.get(name, none) + self.soil_more.get(name, NOTHING)
+        return self._lessened(name, self.soil.get(name, none) + self.soil_more.get(name, NOTHING))
+
+    def _lessened(self, name: Rest, forces: Cases) -> Cases:
+        """With what of the live load counts over a large area."""
+        share = self.reduced.get(name, 1.0) if isinstance(name, MemberName) else 1.0
+        return forces if share == 1.0 else replace(forces, live=forces.live * share)
 
     @property
     def soil_total(self) -> Cases:
@@ -129,6 +140,12 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
         structure, flow, lambda m: area_loads(records.get(m.host), m.carrier.slope)
     )
     on_areas = loads_on_areas(whole, structure)
+    reduced: dict[MemberName, float] = {}
+    if project.site.left_open.live_on_areas == "reduced":
+        arrive = partial(_arriving, replace(project, loads=()), structure)
+        reduced = reductions(project, structure, _onto(flow, soil), arrive)
+    for name in reduced.keys() & flow.carried.keys():
+        flow.carried[name] = lessened(flow.carried[name], reduced[name])
     return LoadPath(
         _applied(whole, structure, own, on_areas) - total(flow.allowed_for),
         tuple(_beside(whole, structure, on_areas)),
@@ -144,7 +161,23 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
         tuple(flow.handed),
         tuple(flow.handed_parts),
         heaped,
+        reduced,
     )
+
+
+def _arriving(
+    project: Project, structure: Structure, areas: Callable[[HostName, float], Cases]
+) -> dict[MemberName, Cases]:
+    """What comes onto each member where such areas are loaded, and walls stand."""
+    flow = Flow(project, structure, areas)
+    flow.run()
+    return _onto(flow, _into_soil(structure, flow.parcels, flow))
+
+
+def _onto(flow: Flow, soil: dict[MemberName, list[Parcel]]) -> dict[MemberName, Cases]:
+    """What comes onto each member, those on the soil too."""
+    found = {name: c for name, c in flow.onto.items() if isinstance(name, MemberName)}
+    return found | {name: total([p.forces for p in all_]) for name, all_ in soil.items()}
 
 
 def _on_members_that_hand_nothing_on(

@@ -43,6 +43,9 @@ class LeftOpen(Record, frozen=True, cache_hash=True):
     """Service class 3."""
     long_term: LongTerm = "at once"
     """Of US codes."""
+    live_on_areas: Literal["whole", "reduced"] = "whole"
+    """Whether live load of floors is less on what carries a large area, where the code allows
+    it."""
 
 
 RECOMMENDED = LeftOpen()

@@ -47,6 +47,12 @@ def left_open_rows(desk: Desk) -> Rows:
         yield from _long_term(desk)
     else:
         yield from _of_country(desk)
+    yield Options(
+        "live loads on large areas",
+        [("whole", "whole"), ("reduced", "reduced")],
+        desk.project.site.left_open.live_on_areas,
+        partial(_put, desk, "live_on_areas"),
+    )
 
 
 def _long_term(desk: Desk) -> Rows:

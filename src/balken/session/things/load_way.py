@@ -2,15 +2,21 @@
 
 from collections.abc import Iterator
 from functools import partial
+from typing import Final
 
 from balken.loads.ways import way_down
-from balken.model.names import HostName, Rest
+from balken.model.names import HostName, MemberName, Rest
+from balken.model.record import Code
 from balken.model.walls import called
 from balken.session.desk import Desk
-from balken.session.rows import Heading, Line, Link, Rows
+from balken.session.rows import Fact, Heading, Line, Link, Rows
 from balken.units import format_force
 
 MOST = 8
+REDUCED_BY: Final[dict[Code, str]] = {
+    "us": "by its area, ASCE 7-16 4.7.2",
+    "eu": "by its area, EN 1991-1-1 6.3.1.2(10)",
+}
 
 
 def load_way(desk: Desk, name: Rest) -> Rows:
@@ -20,6 +26,9 @@ def load_way(desk: Desk, name: Rest) -> Rows:
     if givers:
         yield Heading("Sits on it", format_force(sum(f for _, f in givers), system))
         yield from _links(desk, givers)
+    share = desk.checked.path.reduced.get(name, 1.0) if isinstance(name, MemberName) else 1.0
+    if share < 1.0:
+        yield Fact("of live load counts", f"{share:.0%}, {REDUCED_BY[desk.project.code]}")
     takers = list(way_down(ways, name).items())
     if takers:
         yield Heading("Its way to the soil", format_force(takers[0][1], system))
