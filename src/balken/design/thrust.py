@@ -38,7 +38,7 @@ class PlatePush(NamedTuple):
 
 def push_of(terms: Terms, roof: RoofArea, m: Member) -> PlatePush:
     """The horizontal push of a rafter, N, at its plate or where its tie lies, and the
-    combination: that of a pair as wide as twice its span."""
+    combination that asks most of wood: that of a pair as wide as twice its span."""
     loads = area_loads(roof, m.carrier.slope)
     wide = m.carrier.area / (m.carrier.carries[1] - m.carrier.carries[0])
     half = m.carrier.supports[-1].at - m.carrier.supports[0].at
@@ -48,7 +48,7 @@ def push_of(terms: Terms, roof: RoofArea, m: Member) -> PlatePush:
     for c in terms.timber.sums(service_class(roof), terms.on_floors).under(loads):
         w = loads.weighed(c.factors) * wide
         force = tie_force(w, 2 * half, rise, up) * _left_at_ridge(m)
-        best = max(best, PlatePush(force, c.name, c.duration), key=lambda p: p.force)
+        best = max(best, PlatePush(force, c.name, c.duration), key=lambda p: p.force / p.duration)
     return best
 
 

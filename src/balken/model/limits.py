@@ -36,6 +36,9 @@ LENGTHS: Final = frozenset(
         "width",
         "depth",
         "height",
+        "diameter",
+        "length",
+        "apart",
     ]
 )
 """Fields in mm, whose limit is said in both measures."""

@@ -10,6 +10,7 @@ from balken.geometry.plane import EXACT, TOUCH, distance
 from balken.model.beams import BeamKind
 from balken.model.catalogue import Catalogue, catalogue_of, sections_of
 from balken.model.drawn_loads import fault_of
+from balken.model.fasteners import fault_of as fault_of_fastener
 from balken.model.floors import BuildUp
 from balken.model.foundations import KIND_WORDS, WITH_STEM, FoundationRun, faults_of
 from balken.model.project import FORMAT, Project
@@ -46,6 +47,9 @@ def _faults(project: Project) -> Iterable[str]:
     yield from _walls(project)
     yield from _runs(project)
     yield from _supports(project)
+    for i, fastener in enumerate(project.fasteners):
+        if fault := fault_of_fastener(fastener):
+            yield f"$.fasteners[{i}] “{fastener.name}”: {fault}."
     for i, load in enumerate(project.loads):
         if fault := fault_of(load):
             yield f"$.loads[{i}] “{load.id}”: {fault}."

@@ -1,16 +1,34 @@
 """What fasteners are asked to hold: the ends that hang, the ends that wind lifts, the feet of rafters
-that push."""
+that push, ledgers on walls, plies that are loaded from one side; and how far those that are chosen are
+used."""
 
+import math
 from collections.abc import Iterable, Iterator
-from typing import NamedTuple
+from typing import Final, NamedTuple
 
+from msgspec.structs import replace
+
+from balken.design.codes.timber import Joined, Lap
+from balken.design.lines import Check, Line
 from balken.design.service import service_class
-from balken.model.fasteners import Use
-from balken.model.names import MemberName, Rest
+from balken.framing import kinds
+from balken.framing.member import Member
+from balken.loads.cases import Sums
+from balken.loads.parcels import Parcel, laid_on
+from balken.model.cases import Cases
+from balken.model.fasteners import IN_ROWS, USE_WORDS, Dowels, Fastener, Use
+from balken.model.names import HostName, MemberName, Rest, whole
 from balken.model.project import host_records
+from balken.model.sections import Section
+from balken.site.wall_weights import is_masonry
+from balken.units import FOOT
 from balken.works.building import Checked
 from balken.works.terms import terms_of
 from balken.works.thrust import thrust_of
+
+ROW: Final = 4 * FOOT - 1.0
+"""A load along a row of fasteners is the worst over this length, mm: what stands at one place is
+spread by the piece they hold (common practice, no source)."""
 
 
 class Demand(NamedTuple):
@@ -20,28 +38,50 @@ class Demand(NamedTuple):
     what: MemberName
     on: Rest | None
     force: float
-    """N, by the worst combination of the code."""
+    """By the worst combination of the code: N, or N/mm along a row."""
     combination: str
+    lap: Lap | None = None
+    """The pieces of wood they join, with the duration of the load; None where they do not join
+    wood to wood."""
 
 
 def demands_of(checked: Checked) -> tuple[Demand, ...]:
     """All that fasteners are asked to hold, the greatest of each use first."""
-    found = [*_hangers(checked), *_straps(checked), *_heels(checked)]
+    found = [
+        *_hangers(checked),
+        *_straps(checked),
+        *_heels(checked),
+        *_ledgers(checked),
+        *_plies(checked),
+    ]
     return tuple(sorted(found, key=lambda d: (d.use, -d.force, str(d.what))))
+
+
+def _sums(checked: Checked, host: HostName) -> Sums:
+    terms = terms_of(checked.built)
+    record = host_records(checked.built)[host]
+    return terms.timber.sums(service_class(record), terms.on_floors)
+
+
+def _worst_for_wood(sums: Sums, forces: Cases) -> tuple[float, str, float]:
+    """The sum that asks most of a joint of wood: force, name and duration."""
+    return max(
+        ((forces.weighed(c.factors), c.name, c.duration) for c in sums.every),
+        key=lambda f: (f[0] / f[2], f[1]),
+    )
 
 
 def _hangers(checked: Checked) -> Iterator[Demand]:
     """Ends that hang at the side of another, with the worst sum of what comes to them."""
-    built, path = checked.built, checked.path
-    terms, records = terms_of(built), host_records(built)
+    path, records = checked.path, host_records(checked.built)
     for m in checked.structure.members:
         hung = [(i, s) for i, s in enumerate(m.carrier.supports) if s.hung]
         if not hung or m.id not in path.reactions or m.host not in records:
             continue
-        sums = terms.timber.sums(service_class(records[m.host]), terms.on_floors).every
+        sums = _sums(checked, m.host)
         for i, support in hung:
             forces = path.reactions[m.id][i]
-            worst, name = max((forces.weighed(c.factors), c.name) for c in sums)
+            worst, name = max((forces.weighed(c.factors), c.name) for c in sums.every)
             if worst > 0:
                 yield Demand("hanger", m.id, support.on, worst, name)
 
@@ -55,15 +95,147 @@ def _straps(checked: Checked) -> Iterator[Demand]:
 
 def _heels(checked: Checked) -> Iterator[Demand]:
     """The push of the worst pair of each roof, which the joints at their feet hold."""
+    by_id = {m.id: m for m in checked.structure.members}
     for roof in checked.built.roofs:
         found = thrust_of(checked.built, checked.structure, roof)
-        if found is not None:
-            yield Demand("heel", found.member, None, found.force, found.combination)
+        if found is None:
+            continue
+        rafter = by_id[found.member]
+        pitch = math.degrees(math.atan(abs(rafter.slope)))
+        lap = _lap(checked, rafter, rafter, pitch, found.duration)
+        yield Demand("heel", found.member, None, found.force, found.combination, lap)
 
 
-def over(checked: Checked, demands: Iterable[Demand]) -> Iterator[tuple[Demand, float]]:
-    """What is asked of more than the chosen fastener holds, with how far it is used."""
-    holds = {f.use: f.holds for f in checked.project.fasteners}
+def _lap(
+    checked: Checked, through: Member, into: Member, angle: float, duration: float
+) -> Lap | None:
+    """Two pieces side by side, as thick as one of their plies; None where there are no values."""
+    terms = terms_of(checked.built)
+    sections = [terms.sections.get(m.section) for m in (through, into)]
+    species, _, grade = through.material.partition(" ")
+    if sections[0] is None or sections[1] is None:
+        return None
+    worth = terms.timber.worth(species, grade, sections[0])
+    if worth is None or sections[0].product is not None:
+        return None
+    thick = [_ply(s) for s in sections if s is not None]
+    ea = worth.e * thick[0] * sections[0].depth
+    return Lap(thick[0], thick[1], species, grade, angle, ea, duration)
+
+
+def _ply(section: Section) -> float:
+    return section.breadth / section.plies
+
+
+def _ledgers(checked: Checked) -> Iterator[Demand]:
+    """What hangs on each ledger, along it; into a wall of wood, across the grain of both."""
+    by_wall = {HostName("wall", whole(w.id)): w for w in checked.built.walls}
+    of_wood = {b.id for b in checked.built.wall_build_ups if not is_masonry(b)}
+    for m in checked.structure.of(kinds.LEDGER):
+        parcels = tuple(checked.path.carried.get(m.id, ()))
+        if not parcels:
+            continue
+        force, name, lasts = _worst_for_wood(_sums(checked, m.host), _along(m, parcels))
+        on = m.carrier.supports[0].on if m.carrier.supports else None
+        wall = by_wall.get(on) if isinstance(on, HostName) else None
+        framed = wall is not None and wall.build_up in of_wood
+        lap = _lap(checked, m, m, 90.0, lasts) if framed else None
+        yield Demand("ledger", m.id, on, force, name, lap)
+
+
+def _along(m: Member, parcels: tuple[Parcel, ...]) -> Cases:
+    """The heaviest stretch of what lies along a piece, N/mm per case."""
+    laid = laid_on(m, parcels)
+    found = []
+    for at in laid.at:
+        there = (laid.at >= at - 1e-6) & (laid.at < at + ROW)
+        found.append(Cases(*laid.forces[:, there].sum(axis=1).tolist()))
+    return max(found, key=lambda c: sum(c.down)) / min(ROW, m.length)
+
+
+def _plies(checked: Checked) -> Iterator[Demand]:
+    """What hangs at the side of a beam of several plies and must come into the others: of n plies
+    (n − 1) / n."""
+    sections = terms_of(checked.built).sections
+    records = host_records(checked.built)
+    hung: dict[Rest, list[Parcel]] = {}
+    for m in checked.structure.members:
+        ends = checked.path.reactions.get(m.id, ())
+        for support, forces in zip(m.carrier.supports, ends):
+            if support.hung and isinstance(support.on, MemberName):
+                hung.setdefault(support.on, []).append(Parcel(*support.point, forces, m.id))
+    for m in checked.structure.members:
+        section = sections.get(m.section)
+        if m.id not in hung or section is None or section.plies < 2 or m.host not in records:
+            continue
+        comes = _along(m, tuple(hung[m.id])) * ((section.plies - 1) / section.plies)
+        force, name, lasts = _worst_for_wood(_sums(checked, m.host), comes)
+        if force > 0:
+            yield Demand("plies", m.id, None, force, name, _lap(checked, m, m, 90.0, lasts))
+
+
+class Used(NamedTuple):
+    """How far what was chosen for a use is used by one demand."""
+
+    demand: Demand
+    check: Check
+    why: str = ""
+    """Why it could not be reckoned."""
+
+
+def used_by(checked: Checked, fastener: Fastener, demand: Demand) -> Used:
+    """Hold what was chosen against one demand: its maker's value, or nails, screws or bolts by the
+    code."""
+    force = demand.force
+    lines: tuple[Line, ...] = (Line("F", force, "force", how=demand.combination),)
+    if demand.use in IN_ROWS:
+        force = demand.force * fastener.apart
+        lines = (
+            Line("w", demand.force, "line load", how=demand.combination),
+            Line("s", fastener.apart, "run", how="along the row"),
+            Line("F", force, "force", how="w s"),
+        )
+    joint = _held(checked, fastener, demand)
+    name = USE_WORDS[demand.use].capitalize()
+    ratio = force / joint.held if joint.held > 0 else math.inf
+    check = Check(name, ratio, demand.combination, joint.clause, (*lines, *joint.lines))
+    return Used(demand, check, joint.why)
+
+
+NO_WOOD: Final = (
+    "they do not join wood to wood there, or its values are not known: type what they hold"
+)
+
+
+def _held(checked: Checked, fastener: Fastener, demand: Demand) -> Joined:
+    if fastener.holds is not None:
+        clause = "typed, by its maker"
+        return Joined(fastener.holds, (Line("holds", fastener.holds, "force", clause),), clause)
+    assert fastener.dowels is not None, "one of the two"
+    if demand.lap is None:
+        return Joined(why=NO_WOOD)
+    joint = terms_of(checked.built).timber.joined(fastener.dowels, demand.lap)
+    line = Line("holds", joint.held, "force", joint.clause)
+    return joint if joint.why else joint._replace(lines=(*joint.lines, line))
+
+
+def over(checked: Checked, demands: Iterable[Demand]) -> Iterator[Used]:
+    """What is asked of more than the chosen fastener holds, and what cannot be reckoned."""
+    chosen = {f.use: f for f in checked.project.fasteners}
     for d in demands:
-        if d.use in holds and d.force > holds[d.use] * (1 + 1e-9):
-            yield d, d.force / holds[d.use]
+        if d.use in chosen:
+            used = used_by(checked, chosen[d.use], d)
+            if used.check.ratio > 1 + 1e-9:
+                yield used
+
+
+def least_count(checked: Checked, fastener: Fastener, demand: Demand) -> int | None:
+    """How many nails, screws or bolts of the chosen kind hold a demand; None where sixty do not."""
+    if fastener.dowels is None:
+        return None
+    for count in range(1, 61):
+        dowels: Dowels = replace(fastener.dowels, count=count)
+        trial = used_by(checked, replace(fastener, dowels=dowels), demand)
+        if trial.check.ratio <= 1 + 1e-9:
+            return count
+    return None

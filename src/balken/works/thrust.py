@@ -5,7 +5,7 @@ from typing import Final
 
 import msgspec
 
-from balken.design.thrust import push_of, pushes
+from balken.design.thrust import PlatePush, push_of, pushes
 from balken.framing import kinds
 from balken.framing.hosts.heights import build_up_of
 from balken.framing.member import Member
@@ -25,21 +25,25 @@ class Thrust(msgspec.Struct, frozen=True, gc=False):
     force: float
     combination: str
     tied_by: str
+    duration: float = 1.0
+    """C_D or kmod of the combination."""
 
 
 def thrust_of(project: Project, structure: Structure, roof: RoofArea) -> Thrust | None:
     """The push of a roof's rafters; None where a beam carries them, or none meet across a
     ridge board."""
-    worst: tuple[float, Member, str] | None = None
+    worst: tuple[float, Member, PlatePush] | None = None
     for m in structure.of(kinds.RAFTER):
         if m.host == HostName("roof", roof.id) and pushes(m):
-            force, name, _ = push_of(terms_of(project), roof, m)
-            if worst is None or force > worst[0] + 1e-9:
-                worst = (force, m, name)
+            push = push_of(terms_of(project), roof, m)
+            if worst is None or push.force > worst[0] + 1e-9:
+                worst = (push.force, m, push)
     if worst is None:
         return None
     own = TIES if any(m.host == HostName("roof", roof.id) for m in structure.of(kinds.TIE)) else ""
-    return Thrust(worst[1].id, worst[0], worst[2], _tie(project, structure, roof, worst[1]) or own)
+    force, rafter, push = worst
+    tied_by = _tie(project, structure, roof, rafter) or own
+    return Thrust(rafter.id, force, push.combination, tied_by, push.duration)
 
 
 TIES: Final = "the ties of its rafters"

@@ -98,7 +98,13 @@ class _Asking:
         return f"there are no tension values for {m.material} in {m.section}"
 
     def _ledger(self, m: Member, section: Section | None) -> str:
-        return "the fasteners that hold it to the wall are not checked" if self._laden(m) else ""
+        chosen = any(f.use == "ledger" for f in self._project.fasteners)
+        if chosen or not self._laden(m):
+            return ""  # what is chosen too weak, or cannot be reckoned, is a finding of its own
+        return (
+            "the fasteners that hold it to the wall are not chosen: choose them on the page of"
+            " fasteners"
+        )
 
     def _rake(self, m: Member, section: Section | None) -> str:
         return "lookouts and barge rafters at the rake are not checked"

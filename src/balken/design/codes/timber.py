@@ -12,6 +12,7 @@ from balken.design.under import Under
 from balken.design.worth import Worth
 from balken.loads.cases import Sums
 from balken.loads.codes.drift import Drift
+from balken.model.fasteners import Dowels
 from balken.model.record import ServiceClass
 from balken.model.sections import Product, Section
 from balken.model.uses import Category
@@ -113,6 +114,32 @@ class SillBolt(NamedTuple):
     clause: str
 
 
+class Lap(NamedTuple):
+    """Two pieces of wood that lie side by side and are joined across. mm."""
+
+    side: float
+    """Thickness of the piece that fasteners are put in through."""
+    main: float
+    """Of the one they end in."""
+    species: str
+    grade: str
+    angle: float
+    """The greatest between force and grain, degrees."""
+    ea: float
+    """E A of the lesser piece, N."""
+    duration: float = 1.0
+    """C_D, or kmod."""
+
+
+class Joined(NamedTuple):
+    """What a joint holds, N, and how that was found; or why it cannot be reckoned."""
+
+    held: float = 0.0
+    lines: tuple[Line, ...] = ()
+    clause: str = ""
+    why: str = ""
+
+
 class TimberCode(NamedTuple):
     """All of it."""
 
@@ -159,5 +186,7 @@ class TimberCode(NamedTuple):
     """Species and grade of sills on foundations."""
     sill_bolt: Callable[[float, float], "SillBolt"]
     """By diameter and the sill's thickness, mm."""
+    joined: Callable[[Dowels, Lap], Joined]
+    """What nails, screws or bolts between two pieces of wood hold."""
     plates: Callable[[str], tuple[str, str]]
     """Species and grade of the plates of walls, by what was typed for the site."""

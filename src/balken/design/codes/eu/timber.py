@@ -10,7 +10,14 @@ from msgspec.structs import replace
 
 from balken.analysis.simple import Floats
 from balken.design.codes.eu import ec3, strengths
-from balken.design.codes.eu.ec5 import bearing, columns, combinations, dowels, spans
+from balken.design.codes.eu.ec5 import (
+    bearing,
+    columns,
+    combinations,
+    dowels,
+    joints,
+    spans,
+)
 from balken.design.codes.eu.ec5.factors import (
     KSYS,
     gamma_clause,
@@ -18,7 +25,7 @@ from balken.design.codes.eu.ec5.factors import (
     kmod,
     kmod_clause,
 )
-from balken.design.codes.eu.ec5.values import Material, timber
+from balken.design.codes.eu.ec5.values import SOFTWOOD_CLASSES, Material, timber
 from balken.design.codes.eu.ec5.worth import (
     NO_CLASS,
     DesignTimber,
@@ -31,6 +38,8 @@ from balken.design.codes.timber import (
     Contact,
     Held,
     InFrame,
+    Joined,
+    Lap,
     PostRules,
     SillBolt,
     SnowOnTruss,
@@ -44,6 +53,7 @@ from balken.design.under import Under
 from balken.design.worth import Worth
 from balken.loads.codes.drift import Drift
 from balken.model.catalogue import SOFTWOOD, STRENGTH_CLASSES
+from balken.model.fasteners import Dowels
 from balken.model.left_open import RECOMMENDED, LeftOpen
 from balken.model.record import ServiceClass
 from balken.model.sections import STEEL, Section
@@ -193,6 +203,14 @@ def _sill_bolt(by: LeftOpen, diameter: float, sill: float) -> SillBolt:
     return SillBolt(held, by.permanent, lines, "EN 1995-1-1 8.2.3")
 
 
+def _joined(dowels: Dowels, lap: Lap) -> Joined:
+    """Of two pieces of one strength class."""
+    known = lap.species == SOFTWOOD and lap.grade in SOFTWOOD_CLASSES
+    if not known:
+        return Joined(why=NO_CLASS)
+    return joints.joined(dowels, lap, timber(lap.grade))
+
+
 def _plates(species: str) -> tuple[str, str]:
     """Plates of walls are of the class that was typed, else of the softest that is usual."""
     return SOFTWOOD, species if species in STRENGTH_CLASSES else "C16"
@@ -234,6 +252,7 @@ TIMBER: Final = TimberCode(
     (MASONRY, "EN 1996-1-1 6.1.3"),
     SILL,
     partial(_sill_bolt, RECOMMENDED),
+    _joined,
     _plates,
 )
 

@@ -19,7 +19,7 @@ from balken.design.codes.timber import (
     TrussRules,
 )
 from balken.design.codes.us import aisc, strengths
-from balken.design.codes.us.nds import bending, columns, creep, dowels
+from balken.design.codes.us.nds import bending, columns, creep, dowels, joints
 from balken.design.codes.us.nds.factors import Adjusted, adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
 from balken.design.lines import Line
@@ -246,6 +246,7 @@ TIMBER: Final = TimberCode(
     (MASONRY, "TMS 402 8.2.4"),
     SILL,
     _sill_bolt,
+    joints.joined,
     _plates,
 )
 
