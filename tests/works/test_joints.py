@@ -17,11 +17,10 @@ from balken.model.fasteners import Dowels
 from balken.model.floors import FloorEdge
 from balken.model.project import Project
 from balken.session.building import Building, demo_project
-from balken.session.desk import Desk
+from balken.session.desk import Desk, page
 from balken.session.ferry_hall import ferry_hall
 from balken.session.rows import Checks, Fact, Options, field_of, type_into
 from balken.session.slips import rows_of
-from balken.session.desk import page
 from balken.session.things.register import THINGS
 from balken.units import INCH, LB
 from balken.works.building import work_out

@@ -47,13 +47,13 @@ def test_values_of_a_country_are_typed_and_named_where_they_are_used() -> None:
     assert typed(desk, "γM of solid timber", "1.5") == ""
     after = check(desk, one, "Bending")
     assert after.ratio == pytest.approx(before.ratio * 1.5 / 1.3)
-    assert typed(desk, "kmod, classes 1 and 2", "0,6; 0,62; 0,64; 0,7; 0,9") == ""
+    assert typed(desk, "kmod, class 1, 2", "0,6; 0,62; 0,64; 0,7; 0,9") == ""
     last = check(desk, one, "Bending")
     assert last.ratio == pytest.approx(after.ratio * 0.8 / 0.64)
     assert {line.clause for line in last.lines if line.symbol in ("γM", "kmod")} == {
         "typed for the country"
     }
-    assert typed(desk, "kmod, classes 1 and 2", "") == ""
+    assert typed(desk, "kmod, class 1, 2", "") == ""
     assert desk.project.site.left_open.kmod_dry == RECOMMENDED.kmod_dry
 
 
@@ -72,8 +72,8 @@ def test_factors_of_loads_reach_wood_soil_and_wind() -> None:
 @pytest.mark.parametrize(
     ("name", "text", "said"),
     [
-        ("ψ0, ψ1, ψ2 of snow", "0.5, 0.2", "3 numbers"),
-        ("ψ0, ψ1, ψ2 of snow", "0.5, 0.2, 1.4", "ψ of snow is too large: at most 1"),
+        ("ψ0, ψ1, ψ2, snow", "0.5, 0.2", "3 numbers"),
+        ("ψ0, ψ1, ψ2, snow", "0.5, 0.2, 1.4", "ψ of snow is too large: at most 1"),
         ("kmod, class 3", "0.5, 0.6, much, 0.7, 0.9", "no number"),
         ("γG", "0.3", "γG is too small: at least 0.5"),
         ("γQ", "-1.5", "too small"),

@@ -23,9 +23,10 @@ from balken.loads.parcels import rows_of
 from balken.model.aims import Aim
 from balken.model.cases import Cases
 from balken.model.catalogue import price_per_mm
+from balken.model.foundations import Carbon
 from balken.model.names import HostName
 from balken.model.record import ServiceClass
-from balken.model.sections import Section
+from balken.model.sections import STEEL, Section
 from balken.model.uses import Category
 from balken.units import INCH
 
@@ -52,6 +53,8 @@ class Choice(msgspec.Struct, frozen=True):
     """Rows of members."""
     volume: float = 0.0
     """Of all rows, mm³."""
+    carbon: float = 0.0
+    """Embodied, kg, by typed factors."""
 
     @property
     def passes(self) -> bool:
@@ -106,6 +109,7 @@ class Task(msgspec.Struct, frozen=True):
     """Of a floor that people walk on: limit of sag under 1 kN, width, mm, and EI of the deck, N mm²
     a mm."""
     aim: Aim = "cost"
+    carbon: Carbon = Carbon()
     offers: tuple[Section, ...] = ()
     """All sections there are to choose from, where one is held."""
     gaps: tuple[float, ...] = ()
@@ -218,10 +222,20 @@ def choices(task: Task) -> tuple[Choice, ...]:
                 section.depth <= task.allowed + TOUCH,
                 wood,
                 rows,
-                length * section.breadth * section.depth,
+                length * section.area,
+                carbon_per_mm(section, task.carbon) * length,
             )
         )
     return tuple(sorted(found, key=LEAST[task.aim]))
+
+
+def carbon_per_mm(section: Section, factors: Carbon) -> float:
+    """Embodied carbon of a piece, kg a mm, by what it is of."""
+    if section.family in STEEL:
+        factor = factors.steel
+    else:
+        factor = factors.timber if section.product is None else factors.glued or factors.timber
+    return section.area * factor / 1e9
 
 
 LEAST: Final[dict[Aim, Callable[[Choice], tuple[float, ...]]]] = {
@@ -229,6 +243,7 @@ LEAST: Final[dict[Aim, Callable[[Choice], tuple[float, ...]]]] = {
     "depth": lambda c: (c.depth, c.cost, -c.spacing),
     "pieces": lambda c: (c.pieces, c.cost, c.depth),
     "volume": lambda c: (c.volume, c.cost, c.depth),
+    "carbon": lambda c: (c.carbon, c.volume, c.cost),
 }
 """What comes first for each aim."""
 

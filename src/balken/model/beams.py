@@ -4,6 +4,7 @@ from typing import Annotated, Final, Literal
 
 from msgspec import Meta
 
+from balken.model.aims import Aim
 from balken.model.cases import NOTHING, Cases
 from balken.model.floors import Rule
 from balken.model.record import (
@@ -58,6 +59,10 @@ class BeamKind(Record, frozen=True):
     total_limit: Annotated[float, Meta(ge=100, le=2000)] = 240.0
     service: ServiceClass | None = None
     """Of the air round it; the usual one of its kind where empty."""
+    aim: Aim = "cost"
+    """What it is chosen for, where its section comes out by calculation."""
+    group: Name = ""
+    """Beams that are cut from one section, for the worst of them; alone where empty."""
 
 
 class Beam(Record, frozen=True):

@@ -182,6 +182,8 @@ class Carbon(Record, frozen=True):
     """Embodied carbon of what is built, kg a m³; nothing where it is not typed."""
 
     timber: Annotated[float, Meta(ge=0, le=1e5)] = 0.0
+    glued: Annotated[float, Meta(ge=0, le=1e5)] = 0.0
+    """Of glulam, LVL and other products of wood; as other timber where it is not typed."""
     concrete: Annotated[float, Meta(ge=0, le=1e5)] = 0.0
     steel: Annotated[float, Meta(ge=0, le=1e6)] = 0.0
 

@@ -151,6 +151,8 @@ class PointSupport(Record, frozen=True):
     on, where near."""
     service: ServiceClass | None = None
     """Of the air round it; the usual one of its kind where empty."""
+    group: Name = ""
+    """Posts, or pads, of one size, for the worst of them; alone where empty."""
 
 
 class Spot(Record, frozen=True):

@@ -7,6 +7,7 @@ from typing import NamedTuple
 from balken.model.names import ThingName, hosts_in, keys_of, kind_of
 from balken.session import acts, files, mending, others, sight, toolbox, whole
 from balken.session.desk import Desk, page
+from balken.session.things import groups
 from balken.session.things.variants import ask_for_variants
 
 
@@ -204,6 +205,18 @@ def _pages(desk: Desk) -> list[Command]:
             "hangers straps hold-downs anchors nails screws connectors demands capacity",
         ),
         Command("What did not come in", "", to("unread"), "left out unread notes"),
+        Command(
+            "Size beams, posts and pads in groups",
+            "",
+            partial(groups.make_groups, desk),
+            "group by rule same size one size alike levels lines",
+        ),
+        Command(
+            "Size every beam, post and pad alone",
+            "",
+            partial(groups.undo_groups, desk),
+            "ungroup no groups",
+        ),
         Command(
             "Size the whole building",
             "Ctrl+G",

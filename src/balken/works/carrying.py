@@ -27,7 +27,7 @@ from balken.design.effects import Loaded
 from balken.design.posts import in_compression
 from balken.design.service import service_class
 from balken.design.short_pieces import is_valley_rafter, short_checks
-from balken.design.sizing import TOLERANCE, Choice, Sized
+from balken.design.sizing import LEAST, TOLERANCE, Choice, Sized, carbon_per_mm
 from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.member import CutFrom, Member, Part, Size, apart
@@ -38,6 +38,8 @@ from balken.loads.statics import span_marks
 from balken.model.beams import BeamKind
 from balken.model.cases import NOTHING, Cases
 from balken.model.catalogue import MOST_PLIES, price_per_mm, sections_of
+from balken.model.edits.groups import beam_groups
+from balken.model.foundations import Carbon
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_records
 from balken.model.record import ServiceClass
@@ -148,15 +150,28 @@ def choose_beams(
     for m in structure.of(kinds.BEAM):
         if len(apart(m.carrier.supports)) > 1:
             by_host.setdefault(m.host, []).append(m)
-    worst = _worst_by_section(project, path, around, by_host)
+    worst = _of_groups(project, wanted, _worst_by_section(project, path, around, by_host))
     sections = terms_of(project).sections
     return {
-        host: _chosen(host, kind, by_host.get(host, []), worst, sections) for host, kind in wanted
+        host: _chosen(host, kind, by_host.get(host, []), worst, sections, project.site.carbon)
+        for host, kind in wanted
     }
 
 
 Worst = dict[tuple[HostName, str], tuple[float, str]]
 """The worst utilisation of a host's members and its check, by the host and a section."""
+
+
+def _of_groups(project: Project, wanted: list[tuple[HostName, BeamKind]], alone: Worst) -> Worst:
+    """Each section with the worst of all that share it: what a group is cut from does for all of
+    it. A section that one of them may not have is left to the others."""
+    groups, found = beam_groups(project), dict(alone)
+    for host, _ in wanted:
+        mates = [h for h, _ in wanted if groups[h] and groups[h] == groups[host]]
+        for _, name in [key for key in alone if key[0] == host]:
+            of_all = [alone[h, name] for h in mates if (h, name) in alone]
+            found[host, name] = max([alone[host, name], *of_all])
+    return found
 
 
 def _worst_by_section(
@@ -194,6 +209,7 @@ def _chosen(
     members: list[Member],
     worst: Worst,
     sections: Mapping[str, Section],
+    carbon: Carbon,
 ) -> Sized:
     """What a beam or a bay is cut from: the cheapest that passes, else the strongest."""
     length = sum(m.length for m in members)
@@ -205,11 +221,14 @@ def _chosen(
             length * price_per_mm(sections[name], kind.grade),
             sections[name].depth,
             True,
+            pieces=len(members) * sections[name].plies,
+            volume=length * sections[name].area,
+            carbon=length * carbon_per_mm(sections[name], carbon),
         )
         for name in kind.sizes
         if (host, name) in worst
     ]
-    made.sort(key=lambda c: (c.cost, c.depth, c.section))
+    made.sort(key=lambda c: (*LEAST[kind.aim](c), c.section))
     best = _cheapest_passing(made)
     spans = (b - a for m in members for a, b in pairwise(span_marks(m)))
     name = best.section if best else kind.sizes[0]

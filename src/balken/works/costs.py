@@ -30,6 +30,7 @@ class Volumes(NamedTuple):
     """How much of each material is built, mm³."""
 
     timber: float
+    glued: float
     concrete: float
     steel: float
 
@@ -37,22 +38,25 @@ class Volumes(NamedTuple):
 def volumes_of(checked: Checked) -> Volumes:
     """The volumes of what is built; steel by its section, hollow or rolled."""
     sections = sections_of(checked.built.system, checked.built.products)
-    timber = concrete = steel = 0.0
+    timber = glued = concrete = steel = 0.0
     for m in checked.structure.members:
         section = sections.get(m.section)
         if m.kind.concrete:
             concrete += checked.structure.volume(m)
         elif section is not None and section.family in STEEL:
             steel += section.area * m.length
+        elif section is not None and section.product is not None:
+            glued += m.solid.volume
         elif m.section:
             timber += m.solid.volume
-    return Volumes(timber, concrete, steel)
+    return Volumes(timber, glued, concrete, steel)
 
 
 def carbon_of(amounts: Volumes, factors: Carbon) -> float:
     """Embodied carbon, kg."""
     each = (
         amounts.timber * factors.timber,
+        amounts.glued * (factors.glued or factors.timber),
         amounts.concrete * factors.concrete,
         amounts.steel * factors.steel,
     )

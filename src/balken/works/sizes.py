@@ -25,6 +25,7 @@ from balken.loads.roof_snow import leeward
 from balken.model.cases import Cases
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.floors import BuildUp, FloorArea
+from balken.model.foundations import Carbon
 from balken.model.names import HostName
 from balken.model.project import Project
 from balken.model.roofs import RoofArea
@@ -66,6 +67,7 @@ def _of_floor(site: floors.Site, bearings: Bearings, beneath: Beneath) -> Sized 
         beneath.terms.timber,
         site.system,
         site.products,
+        beneath.terms.site.carbon,
     )
 
 
@@ -88,6 +90,12 @@ def _held(
     return (sections[one],) if one else tuple(sections[n] for n in names)
 
 
+def _offered(names: tuple[str, ...], sections: dict[str, Section]) -> tuple[Section, ...]:
+    """The sections a host may have, and of sawn ones two side by side."""
+    doubles = (sections.get(f"2-{n}") for n in names)
+    return (*(sections[n] for n in names), *(s for s in doubles if s is not None))
+
+
 @remembered
 def _size_floor(
     floor: FloorArea,
@@ -98,6 +106,7 @@ def _size_floor(
     timber: TimberCode,
     system: System,
     products: tuple[Product, ...],
+    carbon: Carbon,
 ) -> Sized | None:
     sections = sections_of(system, products)
     candidates = _held(build_up.sizes, floor.section, sections)
@@ -140,7 +149,8 @@ def _size_floor(
             1.0,
             walked_of(floor, build_up, max(h for _, h in across) - min(w for w, _ in across)),
             aim=floor.aim,
-            offers=_held(build_up.sizes, None, sections),
+            carbon=carbon,
+            offers=_offered(build_up.sizes, sections),
             gaps=build_up.spacings,
         )
     )
@@ -223,7 +233,8 @@ def _size_roof(
             leeward(terms.code, terms.site, roof, slopes, worst.run),
             None,
             aim=roof.aim,
-            offers=_held(roof.sizes, None, catalogue.sections),
+            carbon=terms.site.carbon,
+            offers=_offered(roof.sizes, catalogue.sections),
             gaps=roof.spacings,
             tail=_tail_of(worst, candidates[0], roof),
         )

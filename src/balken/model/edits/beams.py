@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from balken.geometry.plane import TOUCH, Point, distance, holds
 from balken.model.beams import Beam, BeamBay, BeamEnd, BeamKind
 from balken.model.edits.common import EditError, checked, fresh, fresh_many, known
+from balken.model.edits.groups import with_beam_group
 from balken.model.grids import crossing, row_of
 from balken.model.names import HostName, keys_of
 from balken.model.project import Project, grid
@@ -236,7 +237,9 @@ def fill_outline(
 
 
 def set_beams(project: Project, hosts: Sequence[HostName], **fields: Any) -> Project:
-    """Change beams and bays together; fields of their kind are taken as such."""
+    """Change beams and bays together; fields of their kind are taken as such. A section is that of
+    all their group."""
+    hosts = with_beam_group(project, hosts, fields)
     own = {k: v for k, v in fields.items() if k not in BeamKind.__struct_fields__}
     of_kind = {k: v for k, v in fields.items() if k in BeamKind.__struct_fields__}
     beams, bays = set(keys_of(hosts, "beam")), set(keys_of(hosts, "bay"))

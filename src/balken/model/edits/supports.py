@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH, Point
 from balken.model.edits.common import EditError, checked, fresh_many, known
+from balken.model.edits.groups import with_group
 from balken.model.grids import grid_crossings
 from balken.model.names import ThingName
 from balken.model.project import Level, PointSupport, Project, Role, column, level, levels_of
@@ -159,12 +160,13 @@ def lose_supports(project: Project, kind: SupportKind | None, at: Sequence[Cross
 
 
 def set_supports(project: Project, keys: Sequence[str], **fields: Any) -> Project:
-    """Change fields of supports together."""
+    """Change fields of supports together; a size is that of all their group."""
     known(PointSupport, fields)
+    changed = with_group(project, keys, fields)
     return checked(
         project,
         point_supports=tuple(
-            replace(s, **fields) if s.id in keys else s for s in project.point_supports
+            replace(s, **fields) if s.id in changed else s for s in project.point_supports
         ),
     )
 
@@ -172,7 +174,9 @@ def set_supports(project: Project, keys: Sequence[str], **fields: Any) -> Projec
 def size_supports(
     project: Project, keys: Sequence[str], *, width: float | None = None, depth: float | None = None
 ) -> Project:
-    """Give supports a width or a depth, mm; each keeps the other measure of its own."""
+    """Give supports a width or a depth, mm; each keeps the other measure of its own. It is that of all
+    their group."""
+    changed = with_group(project, keys, ("size",))
     return checked(
         project,
         point_supports=tuple(
@@ -180,7 +184,7 @@ def size_supports(
                 s,
                 size=(s.size[0] if width is None else width, s.size[1] if depth is None else depth),
             )
-            if s.id in keys
+            if s.id in changed
             else s
             for s in project.point_supports
         ),

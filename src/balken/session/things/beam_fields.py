@@ -17,6 +17,7 @@ from balken.model.project import host_record, level
 from balken.model.sections import FAMILY_WORDS
 from balken.session.desk import Desk
 from balken.session.rows import Field, Heading, Options, Rows
+from balken.session.things.groups import ALONE, group_named
 from balken.session.things.wood import air_row, limit_rows, wood_row
 from balken.units import format_area_load, format_line_load, format_run, parse_length
 from balken.units.quantity import parse_area_load, parse_line_load
@@ -50,6 +51,12 @@ def beam_fields(desk: Desk, host: HostName) -> Rows:
     ]
     yield Options(
         "section", options, record.kind.section, lambda v: edit("section of beam", section=v)
+    )
+    yield Field(
+        "sized with",
+        record.kind.group or ALONE,
+        lambda t: edit("group of beam", group=group_named(t)),
+        example="beams at Floor 2",
     )
     yield from wood_row(desk, record.kind, edit)
     yield from air_row(desk, record, edit)

@@ -8,6 +8,7 @@ from balken.design.sizing import Choice, Sized, alternatives
 from balken.drawing.choice_chart import choice_chart, next_steps
 from balken.drawing.words import pretty
 from balken.model.aims import AIM_WORDS
+from balken.model.beams import Beam, BeamBay
 from balken.model.catalogue import SOFTWOOD
 from balken.model.edits import set_floor
 from balken.model.edits.beams import set_beams
@@ -46,11 +47,12 @@ def compared(desk: Desk) -> Rows:
         return
     record = host_record(desk.project, host)
     yield Title("Choices", f"for {getattr(record, 'name', host.key)}")
-    if sized.task is not None:
+    aimed = record.kind.aim if isinstance(record, Beam | BeamBay) else getattr(record, "aim", None)
+    if aimed is not None:
         yield Options(
             "chosen for",
             [(words, aim) for aim, words in AIM_WORDS.items()],
-            sized.task.aim,
+            aimed,
             lambda v: desk.edit("what is chosen for", partial(_aim, host=host, aim=v)),
         )
     found = alternatives(sized, _woods(desk, sized)) if sized.task else sized.choices
@@ -97,6 +99,8 @@ def _words(desk: Desk, c: Choice) -> str:
 
 
 def _aim(project: Project, host: HostName, aim: str) -> Project:
+    if host.kind in ("beam", "bay"):
+        return set_beams(project, (host,), aim=aim)
     edit = set_floor if host.kind == "floor" else set_roof
     return edit(project, host.key, aim=aim)
 

@@ -2,6 +2,7 @@
 what that holds."""
 
 from functools import partial
+from typing import Final
 
 from msgspec.structs import replace
 
@@ -40,12 +41,20 @@ def cost(desk: Desk) -> Rows:
     yield Line("The cutting list of Issue (Ctrl+E) has it piece by piece.", quiet=True, small=True)
 
 
+CARBON_WORDS: Final = {
+    "timber": "timber",
+    "glued": "glulam, LVL",
+    "concrete": "concrete",
+    "steel": "steel",
+}
+
+
 def _carbon(desk: Desk) -> Rows:
     """Embodied carbon by factors that are typed."""
     factors, amounts = desk.project.site.carbon, volumes_of(desk.checked)
     whole = carbon_of(amounts, factors)
     yield Heading("Embodied carbon", f"{whole:,.0f} kg" if whole else "")
-    for material in ("timber", "concrete", "steel"):
+    for material, words in CARBON_WORDS.items():
 
         def put(text: str, material: str = material) -> object:
             value = parse_number(text.lower().replace("kg/m³", "").replace("kg/m3", "") or "0")
@@ -53,4 +62,4 @@ def _carbon(desk: Desk) -> Rows:
             return desk.edit("carbon of a material", partial(set_site, carbon=carbon))
 
         now = getattr(factors, material)
-        yield Field(f"{material}, kg/m³", f"{now:g}" if now else "0", put)
+        yield Field(f"{words}, kg/m³", f"{now:g}" if now else "0", put)

@@ -15,17 +15,17 @@ from balken.units.number import parse_number
 
 FACTORS: Final = (
     ("γG", "permanent"),
-    ("γG of what holds down", "holding"),
+    ("γG, favourable", "holding"),
     ("γQ", "variable"),
     ("γM of solid timber", "solid_timber"),
     ("γM of glulam", "glulam"),
     ("γM of LVL", "lvl"),
 )
 LISTS: Final = (
-    ("ψ0, ψ1, ψ2 of floors", "psi_floors", 3),
-    ("ψ0, ψ1, ψ2 of snow", "psi_snow", 3),
-    ("ψ0, ψ1, ψ2 of wind", "psi_wind", 3),
-    ("kmod, classes 1 and 2", "kmod_dry", 5),
+    ("ψ0, ψ1, ψ2, floors", "psi_floors", 3),
+    ("ψ0, ψ1, ψ2, snow", "psi_snow", 3),
+    ("ψ0, ψ1, ψ2, wind", "psi_wind", 3),
+    ("kmod, class 1, 2", "kmod_dry", 5),
     ("kmod, class 3", "kmod_wet", 5),
 )
 """Names, fields, and how many numbers each holds; kmod from permanent to instantaneous."""
@@ -47,8 +47,9 @@ def left_open_rows(desk: Desk) -> Rows:
         yield from _long_term(desk)
     else:
         yield from _of_country(desk)
+    yield Heading("Live loads of floors")
     yield Options(
-        "live loads on large areas",
+        "on large areas",
         [("whole", "whole"), ("reduced", "reduced")],
         desk.project.site.left_open.live_on_areas,
         partial(_put, desk, "live_on_areas"),

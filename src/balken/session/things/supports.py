@@ -26,6 +26,7 @@ from balken.session.rows import (
     Title,
 )
 from balken.session.things.fields import level_options, various
+from balken.session.things.groups import ALONE, group_named
 from balken.session.things.load_way import load_way
 from balken.session.things.members import tier_of
 from balken.session.things.typed_loads import load_fields
@@ -199,6 +200,13 @@ def _fields(desk: Desk, keys: tuple[str, ...]) -> Rows:
         )
     if kind == "post":
         yield from _cut(desk, keys, items)
+    group = various(s.group for s in items)
+    yield Field(
+        "sized with",
+        "various" if group is None else group or ALONE,
+        lambda t: edit("group of supports", group=group_named(t)),
+        example="posts on A",
+    )
     lean = various(s.turn for s in items)
     yield Field(
         "turned by",
