@@ -7,7 +7,7 @@ from memory); the top chord is held sideways by sheathing.
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Final, NamedTuple
 
 import msgspec
@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from balken.design.codes.timber import Contact, InFrame, TimberCode
 from balken.design.lines import Check, Line
 from balken.design.truss_forces import ChordLoads, TrussForces, chord_forces, through
+from balken.design.truss_more import CASES, More, on_chords
 from balken.design.under import UNKNOWN, Under
 from balken.design.worth import Worth
 from balken.framing import kinds
@@ -227,26 +228,45 @@ class TrussTask(msgspec.Struct, frozen=True, gc=False):
 
 
 def check_trusses(
-    placed: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask
+    placed: Sequence[PlacedTruss],
+    lumber: Lumber,
+    task: TrussTask,
+    more: Mapping[str, More] | None = None,
 ) -> list[TrussCheck]:
-    """Check trusses, those of one form in one batch; alike ones once."""
-    groups: dict[tuple[object, ...], list[PlacedTruss]] = {}
-    for t in {(t.truss, round(t.wide, 1), t.plies): t for t in placed}.values():
-        groups.setdefault((through(t.truss), t.truss.apex), []).append(t)
-    done: dict[tuple[object, ...], TrussCheck] = {}
+    """Check trusses, those of one form in one batch; alike ones once.
+
+    Args:
+        placed: where each stands.
+        lumber: what they are cut from.
+        task: what they are checked with.
+        more: what lies on some of them beside the even loads, by row.
+    """
+    besides = more or {}
+    keys = [(t.truss, round(t.wide, 1), t.plies, besides.get(t.row, ())) for t in placed]
+    groups: dict[tuple[object, ...], list[tuple[_Alike, PlacedTruss]]] = {}
+    for key, t in dict(zip(keys, placed)).items():
+        groups.setdefault((through(t.truss), t.truss.apex), []).append((key, t))
+    done: dict[_Alike, TrussCheck] = {}
     for group in groups.values():
-        for t, made in zip(group, _check_group(group, lumber, task)):
-            done[t.truss, round(t.wide, 1), t.plies] = made
-    return [done[t.truss, round(t.wide, 1), t.plies] for t in placed]
+        found = _check_group([t for _, t in group], [key[3] for key, _ in group], lumber, task)
+        done.update((key, made) for (key, _), made in zip(group, found))
+    return [done[key] for key in keys]
 
 
-def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) -> list[TrussCheck]:
+_Alike = tuple[Truss, float, int, More]
+"""Trusses of one shape, strip, plies and load are checked once."""
+
+
+def _check_group(
+    group: Sequence[PlacedTruss], more: Sequence[More], lumber: Lumber, task: TrussTask
+) -> list[TrussCheck]:
     trusses, timber = [t.truss for t in group], task.timber
     role = np.array([kinds.OF_TRUSS.index(p.kind) for p in trusses[0].pieces])
     plies = np.array([float(t.plies) for t in group])[:, None]
     breadth = np.array([s.breadth for s in lumber.sections])[role][None, :] * plies
     depth = np.array([s.depth for s in lumber.sections])[role][None, :]
     e = np.array([v.e for v in lumber.values])[role]
+    besides = on_chords(trusses, more) if any(more) else None
     unit = chord_forces(
         trusses,
         breadth * depth * e,
@@ -260,17 +280,19 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
         np.array(
             [d.reach if d else 0.0 for d in (_drift(timber, t, task.loads.snow) for t in trusses)]
         ),
+        besides.lying if besides else None,
     )
     loads = task.loads
+    there = {case for mine in more for _, q in mine for case in CASES if getattr(q, case)}
     drift = np.array(
         [d.load if d else 0.0 for d in (_drift(timber, t, loads.snow) for t in trusses)]
     )
     cases = cases_of(
         timber,
         task.service,
-        live=loads.bottom_live > 0,
-        roof=loads.live > 0,
-        snow=loads.snow > 0,
+        live=loads.bottom_live > 0 or "live" in there,
+        roof=loads.live > 0 or "roof_live" in there,
+        snow=loads.snow > 0 or "snow" in there,
         uplift=loads.uplift > 0,
         wind=loads.pressed > 0,
     )
@@ -278,9 +300,15 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
     wide = np.array([t.wide for t in group])
 
     def summed(share: Share, values: Floats) -> Floats:
-        return _sum(values, *_amounts(share, loads, top, wide, drift))
+        amounts = _amounts(share, loads, top, wide, drift)
+        if besides:
+            amounts += [np.full(len(trusses), counts) for counts in _counts(share)]
+        return _sum(values, *amounts)
 
     whole = TrussForces(*(np.stack([summed(c.strong, values) for c in cases]) for values in unit))
+    if besides:
+        bends = [np.tensordot(_counts(c.strong), besides.bends, axes=1) for c in cases]
+        whole = whole._replace(moment=_bent_more(whole.moment, np.stack(bends)))
     first = np.stack([summed(c.first_sag, unit.sag) for c in cases])
     second = np.stack([summed(c.second_sag, unit.sag) for c in cases])
     used = _used(group, whole, cases, lumber, role, task)
@@ -288,6 +316,21 @@ def _check_group(group: Sequence[PlacedTruss], lumber: Lumber, task: TrussTask) 
         _of_one(i, t, whole, (first, second), cases, lumber, task, used)
         for i, t in enumerate(group)
     ]
+
+
+def _counts(share: Share) -> tuple[float, ...]:
+    """How much of what lies on single trusses a sum holds, in the order of its cases; heaped snow as
+    the heavier side."""
+    return share.dead, share.live, share.roof, max(share.snow)
+
+
+def _bent_more(moment: Floats, bends: Floats) -> Floats:
+    """Moments with those of forces at single places added between the joints, where they sag most;
+    where the chord hogs between, no less than that."""
+    found = moment.copy()
+    sagging = moment[..., 1] + bends
+    found[..., 1] = np.where(np.abs(sagging) > np.abs(moment[..., 1]), sagging, moment[..., 1])
+    return found
 
 
 def _amounts(

@@ -136,6 +136,7 @@ def chord_forces(
     ei: NDArray[np.float64],
     cases: Sequence[ChordLoads],
     beside_apex: NDArray[np.float64] | None = None,
+    more: NDArray[np.float64] | None = None,
 ) -> TrussForces:
     """Forces, moments and deflections of trusses of one kind with continuous chords, for all
     cases at once.
@@ -146,6 +147,8 @@ def chord_forces(
         ei: likewise, N mm².
         cases: what lies on all of them.
         beside_apex: how far a load beside the apex reaches on each truss, mm.
+        more: further cases after those (E), each with its own load on each piece, at its start and
+            end, down, N per mm of span: (E, trusses, pieces, 2).
 
     Raises:
         UnstableError: the truss would fold.
@@ -172,7 +175,11 @@ def chord_forces(
                 )
                 on = np.where((top & of_side)[..., None], share, 0.0) * size
                 q[c, ..., 1] -= on * (np.abs(run[..., 0]) / length)[..., None]
-    loads = np.zeros((len(cases), *nodes.shape[:2], 3))
+    if more is not None:
+        lying = -more * (np.abs(run[..., 0]) / length)[None, ..., None]
+        across = np.stack([np.zeros_like(lying), lying], axis=-1)
+        q = np.concatenate([q, across])
+    loads = np.zeros((len(q), *nodes.shape[:2], 3))
     bent = solve_frames(Frames(through(first), nodes, ea, ei, loads, q))
     square, to_end = (
         q[..., k, 1] * run[..., 0] / length for k in (0, 1)

@@ -3,7 +3,6 @@ together."""
 
 from collections.abc import Iterable
 
-from balken.design.carrying import is_drawn
 from balken.design.codes.us import aisc
 from balken.fit.finding import Finding, Mend
 from balken.fit.places import place_name
@@ -42,7 +41,6 @@ def unchecked_findings(checked: Checked) -> Iterable[Finding]:
             at,
             mend=_regraded(project, silent.members[0]),
         )
-    yield from _more_on_trusses(checked)
     yield from _walls(checked)
     yield from _slender_steel(checked)
 
@@ -55,34 +53,6 @@ def _regraded(project: Project, member: Member) -> Mend | None:
         return None
     wood = " ".join(WOOD[project.code][:2])
     return Mend(f"Cut what is graded by another code from {wood}", with_wood_of_code)
-
-
-def _more_on_trusses(checked: Checked) -> Iterable[Finding]:
-    """Trusses that carry more than the even loads they are checked for: what was drawn on a roof, and
-    snow that is heaped up on it."""
-    project = checked.project
-    laden = [
-        m
-        for m in checked.structure.members
-        if m.kind.of_truss and any(is_drawn(p.source) for p in checked.path.carried.get(m.id, ()))
-    ]
-    if not laden:
-        return
-    forces = [sum(p.forces.down) for m in laden for p in checked.path.carried[m.id]]
-    first, more = laden[0], len(laden) - 1
-    marks = first.mark if not more else f"{first.mark} and {more} more"
-    yield Finding(
-        "unchecked",
-        f"{marks}, {place_name(project, place_of(first))}",
-        float(len(laden)),
-        "count",
-        f"{marks} (truss) carry {format_force(sum(forces), project.system)} of heaped snow or drawn"
-        " loads that their checks leave out: trusses are checked under even loads alone. Raise the"
-        " roof’s snow or dead load to cover it.",
-        first.host,
-        tuple(m.id for m in laden),
-        place_of(first),
-    )
 
 
 def _walls(checked: Checked) -> Iterable[Finding]:

@@ -85,6 +85,8 @@ class LoadPath(msgspec.Struct, frozen=True):
     """What such joists hand to each of their bearings."""
     heaped: tuple[Heap, ...] = ()
     """Snow on lower roofs beside what lies evenly on them."""
+    on_trusses: dict[MemberName, tuple[Parcel, ...]] = {}
+    """What of drawn loads and heaped snow comes onto each truss, by its first bottom chord."""
     reduced: dict[MemberName, float] = {}
     """How much of its live load counts on each post, pad and beam that carries a large area."""
 
@@ -161,8 +163,23 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
         tuple(flow.handed),
         tuple(flow.handed_parts),
         heaped,
+        _drawn_on_trusses(project, structure, flow),
         reduced,
     )
+
+
+def _drawn_on_trusses(
+    project: Project, structure: Structure, whole: Flow
+) -> dict[MemberName, tuple[Parcel, ...]]:
+    """The way of drawn loads, heaped snow and walls alone, down to trusses: what lies on them, and
+    what hangs on them brings. Of the whole way of loads trusses know the rest by their strips."""
+    trusses = {m.id for m in structure.of(kinds.BOTTOM_CHORD)}
+    stands = (p.source for name in trusses for p in whole.carried.get(name, ()))
+    if not trusses or not (project.loads or any(isinstance(s, HostName) for s in stands)):
+        return {}
+    flow = Flow(project, structure, lambda host, slope: NOTHING)
+    flow.run()
+    return {name: flow.carried[name] for name in trusses & flow.carried.keys()}
 
 
 def _arriving(

@@ -87,7 +87,7 @@ def _whole(project: Project) -> Checked:
     around = around_of(built, structure, sizes)
     carrying = check_carrying(built, structure, path, around)
     hosts = check_side_by_side(built, structure, sizes, carrying, around)
-    trusses = _trusses(built, structure, sizes)
+    trusses = _trusses(built, structure, sizes, path)
     used: dict[MemberName, tuple[float, str]] = {}
     for item in (item for checks in hosts.values() for item in checks):
         used.update(item.used)
@@ -125,14 +125,14 @@ def _whole(project: Project) -> Checked:
 
 
 def _trusses(
-    built: Project, structure: Structure, sizes: dict[HostName, Sized]
+    built: Project, structure: Structure, sizes: dict[HostName, Sized], path: LoadPath
 ) -> dict[HostName, TrussRoof]:
     """The checks of all roofs of trusses, on the softest of what each lies on."""
     found = ((HostName("roof", r.id), bearings_of_roof(built, r)) for r in built.roofs)
     of_roofs = {host: bearings for host, bearings in found if bearings is not None}
     beneath = beneath_of(built, {})
     under = {host: softest(beneath, bearings) for host, bearings in of_roofs.items()}
-    return check_truss_roofs(built, structure, sizes, of_roofs, under)
+    return check_truss_roofs(built, structure, sizes, of_roofs, under, path)
 
 
 POINT: Final = "Point load, "

@@ -1,5 +1,7 @@
 """Roofs of trusses: all that stand are checked, and what each bears on is known."""
 
+from collections.abc import Sequence
+
 from balken.analysis.beams import UnstableError
 from balken.design.codes.timber import TimberCode
 from balken.design.sizing import Sized
@@ -7,13 +9,17 @@ from balken.design.truss_checks import (
     check_trusses,
     lumber_of,
 )
+from balken.design.truss_more import More
 from balken.design.trusses import TrussRoof, task_of, used_in
 from balken.design.under import Under
 from balken.framing.layout import LayoutError
 from balken.framing.member import Bearings, Size
 from balken.framing.roofs.shape import RoofShape
 from balken.framing.structure import Structure
-from balken.framing.trusses.placing import cut_of, place_trusses
+from balken.framing.trusses.placing import PlacedTruss, cut_of, place_trusses
+from balken.geometry.plane import dot, sub
+from balken.loads.parcels import Parcel
+from balken.loads.path import LoadPath
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName
 from balken.model.project import Project, changes_on
@@ -29,8 +35,10 @@ def check_truss_roofs(
     sizes: dict[HostName, Sized],
     of_roofs: dict[HostName, Bearings],
     under: dict[HostName, Under],
+    path: LoadPath,
 ) -> dict[HostName, TrussRoof]:
-    """Check all trusses that stand; ``under`` is the softest of what each roof bears on."""
+    """Check all trusses that stand; ``under`` is the softest of what each roof bears on, ``path`` has
+    what was drawn on them."""
     found = {}
     for roof in project.roofs:
         host = HostName("roof", roof.id)
@@ -49,10 +57,28 @@ def check_truss_roofs(
                 terms_of(project).timber,
                 project.system,
                 changes_on(project, host),
+                _by_row(host, path),
             )
             if made is not None:
                 found[host] = made
     return found
+
+
+def _by_row(host: HostName, path: LoadPath) -> tuple[tuple[str, tuple[Parcel, ...]], ...]:
+    """What lies on each truss of a roof beside its even loads, by row."""
+    mine = [(n.row, parcels) for n, parcels in path.on_trusses.items() if n.host == host]
+    return tuple(sorted(mine, key=lambda found: found[0]))
+
+
+def _along(
+    placed: Sequence[PlacedTruss], parcels: dict[str, tuple[Parcel, ...]]
+) -> dict[str, More]:
+    """The same by how far along its truss it lies, mm."""
+    return {
+        t.row: tuple((dot(sub((p.x, p.y), t.start), t.way), p.most) for p in parcels[t.row])
+        for t in placed
+        if t.row in parcels
+    }
 
 
 @remembered
@@ -65,6 +91,7 @@ def _checked_roof(
     timber: TimberCode,
     system: System,
     changes: tuple[object, ...],
+    more: tuple[tuple[str, tuple[Parcel, ...]], ...],
 ) -> TrussRoof | None:
     sections = sections_of(system, ())
     try:
@@ -77,7 +104,7 @@ def _checked_roof(
         return None
     task = task_of(timber, roof, bearings, under, size.spacing, len(placed))
     try:
-        checks = tuple(check_trusses(placed, lumber, task))
+        checks = tuple(check_trusses(placed, lumber, task, _along(placed, dict(more))))
     except UnstableError:
         return None
     return TrussRoof(
