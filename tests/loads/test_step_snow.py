@@ -8,7 +8,6 @@ from msgspec.structs import replace
 from balken.drawing.marks import Label
 from balken.drawing.plan import plan_notes
 from balken.drawing.tiers import tiers
-from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.loads.codes.eu import snow as eu
 from balken.loads.codes.us.snow import density, height_of_drift
@@ -67,10 +66,10 @@ def test_a_drift_against_the_house_by_asce_7() -> None:
     (heap,) = found.path.heaped
     assert (heap.lower, heap.upper) == (LOW, the("roof:R1"))
     lee = height_of_drift(12_000.0, 40 * PSF)
-    assert heap.at_wall == pytest.approx(lee * density(40 * PSF), rel=1e-6)
+    assert heap.most == pytest.approx(lee * density(40 * PSF), rel=1e-6)
     assert heap.reach == pytest.approx(4 * lee, rel=1e-6)
-    assert heap.strips[0][1] == pytest.approx(heap.at_wall * 11 / 12, rel=1e-6)
-    area = 9000.0 * heap.reach / 2 * heap.at_wall
+    assert heap.strips[0][1] == pytest.approx(heap.most * 11 / 12, rel=1e-6)
+    area = 9000.0 * heap.reach / 2 * heap.most
     laid = math.fsum(abs(_area(ring)) * amount for ring, amount in heap.strips)
     assert laid == pytest.approx(area, rel=0.02)
 
@@ -98,7 +97,7 @@ def test_a_drift_by_en_1991() -> None:
     step = 6000.0 - 2500.0
     shape = eu.step_shape(1.5 * KPA, step - _over_plate(found), 12_000.0, 6000.0)
     even = found.built.roofs[1].snow
-    assert heap.at_wall == pytest.approx(shape * 1.5 * KPA - even, rel=0.02)
+    assert heap.most == pytest.approx(shape * 1.5 * KPA - even, rel=0.02)
     assert heap.reach == pytest.approx(max(5000.0, 2 * (step - _over_plate(found))), rel=0.02)
 
 
@@ -148,9 +147,15 @@ def test_it_stands_on_the_roof_plan_with_its_amount() -> None:
     assert any("heaped snow" in w and "psf at the wall" in w for w in words)
 
 
-def test_trusses_under_it_are_told() -> None:
+def test_trusses_under_it_are_checked_with_it() -> None:
     project = set_roof(stepped(), "R2", framing="trusses")
-    found = heaped(project)
+    found, bare = heaped(project), heaped(set_roof(project, "R2", snow_from="typed"))
+    even = set_roof(project, "R2", snow_from="typed", snow=found.built.roofs[1].snow)
     assert ended(found) == pytest.approx(found.path.applied.snow, rel=1e-9)
-    told = [f for f in findings(found) if f.kind == "unchecked" and "truss" in f.text]
-    assert any("heaped snow" in f.text for f in told)
+    chords = [n for n in found.used if n.host == LOW and n.family == "bottom chord"]
+    plain = work_out(even)
+    assert chords
+    # Those that stand in the drift are used more, those past its end as before.
+    more = [n for n in chords if found.used[n][0] > plain.used[n][0] * 1.05]
+    assert 0 < len(more) < len(chords)
+    assert bare.path.heaped == ()

@@ -72,7 +72,7 @@ def heap_notes(checked: Checked, tier: Tier) -> Drawing:
     system = checked.project.system
     return tuple(
         Label(
-            f"heaped snow {format_area_load(heap.at_wall, system)} at the wall,"
+            f"heaped snow {format_area_load(heap.most, system)} {heap.where},"
             f" to nothing in {format_length(heap.reach, system)}",
             _middle(heap.strips[len(heap.strips) // 2][0]),
             2.2,

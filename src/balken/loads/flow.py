@@ -27,6 +27,7 @@ from balken.geometry.plane import TOUCH, Point, add, distance_to_segment, left, 
 from balken.loads.drawn import pieces_of, put_together
 from balken.loads.handing import Handed, handed_on
 from balken.loads.joists_under import Joists, joists_by_level, rafters_by_plate
+from balken.loads.leeward import leeward_of
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.loads.slabs import Carrier, share_slab
 from balken.loads.statics import Shared, leans, shared
@@ -80,6 +81,14 @@ class Flow:
         """What plain joists handed to one of their bearings, as they did."""
         self._area = areas
         self._by_id = {m.id: m for m in structure.members}
+
+    @cached_property
+    def _leeward(self) -> dict[HostName, float]:
+        """How much heavier snow may lie on one side of a roof's ridge."""
+        return {
+            HostName("roof", r.id): leeward_of(self.project, self.structure, r)
+            for r in self.project.roofs
+        }
 
     @cached_property
     def _joists(self) -> dict[str, Joists]:
@@ -228,7 +237,17 @@ class Flow:
             self.carried[member.id], self.onto[member.id] = mine, whole
         self.reactions[member.id] = found.even
         for support, forces, more in zip(member.carrier.supports, found.even, found.more):
-            self._give(member.id, support.on, support.point, forces, more)
+            besides = more + self._to_leeward(member, support, forces)
+            self._give(member.id, support.on, support.point, forces, besides)
+
+    def _to_leeward(self, member: Member, support: Support, forces: Cases) -> Cases:
+        """What snow carried over a ridge adds where a rafter bears: one side may have it, and what
+        carries it has it with that side. At a ridge the other side has as much less."""
+        times = self._leeward.get(member.host, 1.0)
+        at_ridge = isinstance(support.on, MemberName) and support.on.family.startswith("ridge")
+        if times <= 1.0 or member.kind is not kinds.RAFTER or at_ridge:
+            return NOTHING
+        return Cases(snow=forces.snow * (times - 1))
 
     def _post(self, member: Member) -> None:
         mine = self.parcels.get(member.id, [])

@@ -24,9 +24,11 @@ from balken.geometry.plane import TOUCH, Ring, box, signed_area
 from balken.geometry.roof_lines import measures
 from balken.loads.drawn import size_of
 from balken.loads.flow import PIECE, Flow, face_area, slab_area
+from balken.loads.heaped import Heap, as_loads
 from balken.loads.parcels import OpenEnd, Parcel, Parcels
 from balken.loads.reduction import lessened, reductions
-from balken.loads.step_snow import Heap, as_loads, heaps
+from balken.loads.step_snow import step_heaps
+from balken.loads.valley_snow import valley_heaps
 from balken.model.cases import NOTHING, Cases, greatest_of, total
 from balken.model.catalogue import sections_of, weight_of
 from balken.model.floors import FloorArea
@@ -128,7 +130,7 @@ def area_loads(record: Host | None, slope: float = 0.0) -> Cases:
 
 def take_down(project: Project, structure: Structure) -> LoadPath:
     """Follow every load to the soil."""
-    heaped = heaps(project, structure)
+    heaped = (*step_heaps(project, structure), *valley_heaps(project, structure))
     project = replace(project, loads=(*project.loads, *as_loads(project, heaped)))
     whole, project = project, replace(project, walls=straightened(project.walls))
     records = host_records(project)

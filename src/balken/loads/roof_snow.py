@@ -57,10 +57,24 @@ def with_snow_of_site(project: Project) -> Project:
         return project
     lies = ON_ROOF[project.code]
     roofs = (
-        replace(r, snow=round(lies(snow, flattest(r)), 9)) if r.snow_from == "site" else r
+        replace(r, snow=round(lies(snow, flattest(r)) + _rain(project, r), 9))
+        if r.snow_from == "site"
+        else r
         for r in project.roofs
     )
     return replace(project, roofs=tuple(roofs))
+
+
+def _rain(project: Project, roof: RoofArea) -> float:
+    """Rain on the snow of a gentle roof, N/mm² (ASCE 7-16 7.10): its way from ridge to eave is taken
+    as the longest side of the walls under it, so that it comes on rather too soon."""
+    snow = project.site.snow
+    walls = [w for w in project.walls if w.id in roof.walls]
+    if project.code != "us" or snow is None or not walls:
+        return 0.0
+    places = [p for w in walls for p in (w.start, w.end)]
+    wide = max(max(p[k] for p in places) - min(p[k] for p in places) for k in (0, 1))
+    return us.rain_on_snow(snow.ground, flattest(roof), wide)
 
 
 def leeward(code: Code, site: Site, roof: RoofArea, slopes: int, width: float) -> float:

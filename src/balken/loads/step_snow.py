@@ -9,12 +9,12 @@ import shapely
 
 from balken.framing.roofs.shape import RoofShape
 from balken.framing.structure import Structure
-from balken.geometry.plane import Point, add, distance, dot, edges, left, sub, unit
+from balken.geometry.plane import Point, add, dot, edges, left, sub, unit
 from balken.geometry.roof_planes import Face
 from balken.loads.codes.eu import snow as eu
 from balken.loads.codes.us import snow as us
+from balken.loads.heaped import Heap, strips_from
 from balken.loads.roof_snow import flattest
-from balken.model.drawn_loads import DrawnLoad
 from balken.model.names import HostName
 from balken.model.project import Project
 from balken.model.record import Code
@@ -28,25 +28,8 @@ BESIDE: Final = 350.0
 """Roofs whose walls lie this near stand against each other, mm."""
 SHORTEST: Final = 500.0
 """Along less than this nothing gathers, mm."""
-STRIPS: Final = 6
-"""A wedge of snow is laid on in so many even strips."""
 SLIDES_OVER: Final = 15 * FOOT
 """What slides lies over this much of the lower roof, mm (ASCE 7-16 7.9)."""
-
-
-class Heap(NamedTuple):
-    """Snow on a lower roof beside what lies evenly on it."""
-
-    lower: HostName
-    upper: HostName
-    edge: tuple[Point, Point]
-    """Along which the higher roof stands; the lower one to the left."""
-    at_wall: float
-    """N/mm²."""
-    reach: float
-    """From the wall to where it ends, mm."""
-    strips: tuple[tuple[tuple[Point, ...], float], ...]
-    """The outline of each strip and what lies on it, N/mm²."""
 
 
 class _Step(NamedTuple):
@@ -113,7 +96,7 @@ RULES: Final[dict[Code, Callable[[_Step], Profile]]] = {"us": _us, "eu": _eu}
 CLAUSES: Final[dict[Code, str]] = {"us": "ASCE 7-16 7.7.1, 7.9", "eu": "EN 1991-1-3 5.3.6"}
 
 
-def heaps(project: Project, structure: Structure) -> tuple[Heap, ...]:
+def step_heaps(project: Project, structure: Structure) -> tuple[Heap, ...]:
     """All such snow on roofs that take theirs from the ground of the site: where it was typed for a
     roof it is taken as it stands."""
     if project.site.snow is None:
@@ -188,7 +171,7 @@ def _heaped(
         return
     at, reach = RULES[project.code](step)
     reach = min(reach, step.lower)
-    strips = tuple(_strips(under, edge, inward, at, reach))
+    strips = tuple(strips_from(shapely.Polygon(under.eaves), edge, inward, at, reach))
     if strips:
         yield Heap(low, high, edge, at(0.0), reach, strips)
 
@@ -221,33 +204,3 @@ def _falls_to(shape: RoofShape, way: Point) -> Face | None:
 def _run(face: Face, way: Point) -> float:
     places = [dot(p, way) for p in face.outline]
     return max(places) - min(places)
-
-
-def _strips(
-    shape: RoofShape,
-    edge: tuple[Point, Point],
-    inward: Point,
-    at: Callable[[float], float],
-    reach: float,
-) -> Iterator[tuple[tuple[Point, ...], float]]:
-    """Strips along the wall, each with what lies in its middle, kept within the lower roof."""
-    whole = shapely.Polygon(shape.eaves)
-    wide = reach / STRIPS
-    for n in range(STRIPS if wide > 1.0 and distance(*edge) > 1.0 else 0):
-        amount = at((n + 0.5) * wide)
-        ring = [add(p, inward, k * wide) for k, p in ((n, edge[0]), (n, edge[1]))]
-        ring += [add(p, inward, (n + 1) * wide) for p in (edge[1], edge[0])]
-        part = shapely.intersection(whole, shapely.Polygon(ring))
-        for piece in getattr(part, "geoms", [part]):
-            if amount > 0 and piece.geom_type == "Polygon" and piece.area > 1.0:
-                yield tuple((x, y) for x, y in piece.exterior.coords[:-1]), amount
-
-
-def as_loads(project: Project, found: tuple[Heap, ...]) -> tuple[DrawnLoad, ...]:
-    """Heaps as the loads they are."""
-    plates = {HostName("roof", r.id): r.plate for r in project.roofs}
-    return tuple(
-        DrawnLoad(f"snow-{n}-{k}", "heaped snow", "area", plates[heap.lower], ring, "snow", amount)
-        for n, heap in enumerate(found, 1)
-        for k, (ring, amount) in enumerate(heap.strips, 1)
-    )

@@ -10,13 +10,13 @@ from balken.design.under import Under
 from balken.framing.hosts.heights import build_up_of
 from balken.framing.member import Member, Part
 from balken.framing.structure import Structure
+from balken.loads.leeward import leeward_of
 from balken.loads.path import area_loads
 from balken.model.floors import BuildUp, FloorArea
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_record
 from balken.model.roofs import RoofArea
 from balken.recall import remembered_piece
-from balken.works.leeward import leeward_of
 from balken.works.terms import terms_of
 from balken.works.walking import walked_of, width_across
 

@@ -21,6 +21,7 @@ from balken.framing.member import Bearings, Member, Part, Size, clear_span
 from balken.framing.roofs.rafter_roof import longest_rafters
 from balken.framing.roofs.shape import RoofShape
 from balken.geometry.plane import TOUCH, dot, left, sub, unit
+from balken.loads.leeward import slopes_of
 from balken.loads.roof_snow import leeward
 from balken.model.cases import Cases
 from balken.model.catalogue import catalogue_of, sections_of
@@ -33,7 +34,6 @@ from balken.model.sections import Product, Section
 from balken.model.uses import USES
 from balken.recall import remembered, remembered_piece
 from balken.units import System
-from balken.works.leeward import slopes_of
 from balken.works.terms import beneath_of
 from balken.works.walking import between, walked_of
 

@@ -9,11 +9,11 @@ from balken.design.service import COVERED, service_class
 from balken.design.terms import Terms
 from balken.framing.member import Member, Size
 from balken.framing.structure import Structure
+from balken.loads.leeward import leeward_of
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_records
 from balken.model.record import ServiceClass
 from balken.model.uses import heaviest
-from balken.works.leeward import leeward_of
 
 
 def terms_of(project: Project) -> Terms:
