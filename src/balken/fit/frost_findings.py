@@ -165,7 +165,10 @@ def _frost(
     outside = {whole(k): side for k, side in sides_of(project, run)}
     bearing = (kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM)
     found = []
+    spans = checked.path.spanning
     for m in (m for m in mine if m.kind in bearing and wall_over(m) in outside):
+        if m.id in spans:
+            continue  # what it stands on lies in the soil, not itself
         if abs(m.solid.normal[2]) < 0.5:
             continue  # a sloped footing was laid under the frost all along
         bottom = m.solid.bounds()[0][2]

@@ -11,7 +11,7 @@ from shapely import Polygon, STRtree
 
 from balken.design.soil.pressure import within_influence
 from balken.fit.basement_findings import basement_findings
-from balken.fit.finding import Finding, Mend, run_text
+from balken.fit.finding import Finding, Mend, length_text, run_text
 from balken.fit.frost_findings import frost_findings
 from balken.fit.pad_findings import pad_findings
 from balken.fit.places import place_name
@@ -51,6 +51,7 @@ def ground_findings(checked: Checked) -> Iterable[Finding]:
         yield from _base(checked, run)
         yield from _steps(checked, run, surface)
         yield from _ledges(checked, run)
+        yield from _on_no_piers(checked, run)
         yield from basement_findings(checked, run, _flat(checked.project))
     yield from _no_footing(checked)
     yield from _shared_walls(checked)
@@ -60,6 +61,38 @@ def ground_findings(checked: Checked) -> Iterable[Finding]:
     yield from _over_one_another(checked)
     yield from _influence(checked)
     yield from _bolts(checked)
+
+
+def _on_no_piers(checked: Checked, run: FoundationRun) -> Iterable[Finding]:
+    """Grade beams that are set to span, and have less than two piers under them."""
+    if not run.on_piers:
+        return
+    host = HostName("run", run.id)
+    bare = [
+        m
+        for m in checked.structure.of(kinds.GRADE_BEAM)
+        if m.host == host and m.id not in checked.path.spanning
+    ]
+    if not bare:
+        return
+    first, more = bare[0], len(bare) - 1
+    marks = first.mark if not more else f"{first.mark} and {more} more"
+    project, at = checked.project, place_of(first)
+    low = first.solid.bounds()[0][2]
+    yield Finding(
+        "unsupported",
+        f"{marks}, {place_name(project, at)}",
+        float(len(bare)),
+        "count",
+        f"{marks} (grade beam), {place_name(project, at)},"
+        f" {'is' if not more else 'are'} set to span between piers, and fewer than two piers end at"
+        f" its underside, {length_text(project, low)}: the soil is taken to carry"
+        f" {'it' if not more else 'them'}. Place piers under it up to there, or let it bear on the"
+        " soil.",
+        host,
+        tuple(m.id for m in bare),
+        at,
+    )
 
 
 def _flat(project: Project) -> float | None:

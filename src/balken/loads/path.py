@@ -22,6 +22,7 @@ from balken.framing.pieces import polygons_of
 from balken.framing.structure import Structure
 from balken.geometry.plane import TOUCH, Ring, box, signed_area
 from balken.geometry.roof_lines import measures
+from balken.loads.between_piers import Spanning, onto_piers, spanning
 from balken.loads.drawn import size_of
 from balken.loads.flow import PIECE, Flow, face_area, slab_area
 from balken.loads.heaped import Heap, as_loads
@@ -91,6 +92,8 @@ class LoadPath(msgspec.Struct, frozen=True):
     """What of drawn loads and heaped snow comes onto each truss, by its first bottom chord."""
     reduced: dict[MemberName, float] = {}
     """How much of its live load counts on each post, pad and beam that carries a large area."""
+    spanning: Spanning = {}
+    """Grade beams that span, and the piers under each."""
 
     def onto_most(self, name: Rest) -> Cases | None:
         """The greatest that a wall or post takes over, per case; None where nothing comes."""
@@ -144,6 +147,7 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
         structure, flow, lambda m: area_loads(records.get(m.host), m.carrier.slope)
     )
     on_areas = loads_on_areas(whole, structure)
+    spans = spanning(project, structure)
     reduced: dict[MemberName, float] = {}
     if project.site.left_open.live_on_areas == "reduced":
         arrive = partial(_arriving, replace(project, loads=()), structure)
@@ -161,13 +165,19 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
         flow.rests,
         flow.onto_more,
         {name: total([p.more for p in all_]) for name, all_ in soil.items()},
-        {name: tuple(p for p in all_ if p.source != name) for name, all_ in soil.items()},
+        _points(soil) | _points({name: list(flow.carried.get(name, ())) for name in spans}),
         tuple(flow.handed),
         tuple(flow.handed_parts),
         heaped,
         _drawn_on_trusses(project, structure, flow),
         reduced,
+        spans,
     )
+
+
+def _points(found: dict[MemberName, list[Parcel]]) -> dict[MemberName, tuple[Parcel, ...]]:
+    """What each piece is loaded with, its own weight left out."""
+    return {name: tuple(p for p in all_ if p.source != name) for name, all_ in found.items()}
 
 
 def _drawn_on_trusses(
@@ -285,6 +295,8 @@ def _into_soil(
     """Hand all that reached the foundation down to the soil; return what lies on each piece that
     rests on it."""
     for kind, under in HANDED_DOWN:
+        if kind is kinds.PIER:
+            _beams_onto_piers(structure, parcels, flow)
         laden = [m for m in structure.of(kind) if m.id in parcels]
         mine = [(m, p) for m in laden for p in parcels[m.id]]
         for m in laden:
@@ -307,6 +319,19 @@ def _into_soil(
         else:
             flow.ends += [OpenEnd(name, p.x, p.y, p.forces) for p in left]
     return soil
+
+
+def _beams_onto_piers(structure: Structure, parcels: Parcels, flow: Flow) -> None:
+    """Hand what lies on grade beams that span to the piers under them."""
+    by_id = {m.id: m for m in structure.of(kinds.GRADE_BEAM)}
+    for name, piers in spanning(flow.project, structure).items():
+        taken = parcels.pop(name, [])
+        flow.onto[name] = total([p.forces for p in taken])
+        flow.onto_more[name] = total([p.more for p in taken])
+        flow.carried[name] = tuple(taken)
+        for pier, parcel in onto_piers(by_id[name], piers, taken):
+            flow.handed.append((name, pier, parcel.forces))
+            parcels.setdefault(pier, []).append(parcel)
 
 
 def _carriers(mine: list[tuple[Member, Parcel]], beneath: list[Member]) -> list[MemberName | None]:

@@ -164,6 +164,8 @@ class FoundationRun(Record, frozen=True):
     loads: Cases = NOTHING
     """Typed load along it, besides what comes down from above: dead, live, roof live, snow,
     N/mm."""
+    on_piers: bool = False
+    """Of grade beams: they span between the piers under them, and the soil carries none of them."""
 
 
 class StepRule(Record, frozen=True):

@@ -8,14 +8,16 @@ from collections.abc import Callable
 from typing import Final, NamedTuple
 
 from balken.design.floor_slabs import slab_checks
+from balken.design.grade_beams import Spanned, grade_beam_checks
 from balken.design.lines import Check, Line
 from balken.design.plain_supports import pier_check, wall_check
 from balken.design.posts import post_checks
 from balken.design.short_pieces import is_jack_tie, is_valley_rafter, short_checks
 from balken.design.sizing import Sized
+from balken.design.slab_on_ground import slab_on_ground_checks
 from balken.design.slab_strength import strength_checks
-from balken.design.strip_loads import Stretches
-from balken.design.strips import strip_checks
+from balken.design.strip_loads import Stretches, highest_lines
+from balken.design.strips import plan_width, strip_checks
 from balken.design.terms import Terms
 from balken.design.thrust import tie_checks
 from balken.framing import kinds
@@ -24,7 +26,7 @@ from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.loads.path import LoadPath, area_loads
 from balken.model.catalogue import sections_of
-from balken.model.names import HostName, MemberName
+from balken.model.names import HostName, MemberName, Rest
 from balken.model.project import Project
 from balken.model.record import Code
 from balken.model.roofs import RoofArea
@@ -65,6 +67,28 @@ def _strip(asked: Asked, member: Member) -> tuple[Check, ...]:
     project, structure, path, *_ = asked
     strip = on_soil(project, structure, path, member, asked.stretches)
     return strip_checks(asked.terms, strip)
+
+
+def _grade_beam(asked: Asked, member: Member) -> tuple[Check, ...]:
+    """Between its piers where it spans, else on soil as a strip."""
+    piers = asked.path.spanning.get(member.id)
+    if piers is None:
+        return _strip(asked, member)
+    strip = on_soil(asked.project, asked.structure, asked.path, member, asked.stretches)
+    sums = asked.terms.ground.strength
+    lines = highest_lines(strip.loads, strip.stretch, [c.factors for c in sums])
+    heaviest = max((line + strip.own * c.factors.dead, c.name) for line, c in zip(lines, sums))
+    places = tuple((p.low, p.high) for p in piers)
+    spanned = Spanned(member, plan_width(member), strip.thick, places, *heaviest)
+    return grade_beam_checks(asked.terms, spanned)
+
+
+def _slab_on_ground(asked: Asked, member: Member) -> tuple[Check, ...]:
+    points = asked.path.points.get(member.id, ())
+    if not points:
+        return ()
+    members: dict[Rest, Member] = {m.id: m for m in asked.structure.of(kinds.POST, kinds.PIER)}
+    return slab_on_ground_checks(asked.terms, member, points, members)
 
 
 def _pad(asked: Asked, member: Member) -> tuple[Check, ...]:
@@ -142,7 +166,8 @@ def _short(asked: Asked, member: Member) -> tuple[Check, ...]:
 CHECKS: Final[dict[MemberKind, Callable[[Asked, Member], tuple[Check, ...]]]] = {
     kinds.FOOTING: _strip,
     kinds.EDGE: _strip,
-    kinds.GRADE_BEAM: _strip,
+    kinds.GRADE_BEAM: _grade_beam,
+    kinds.SLAB: _slab_on_ground,
     kinds.PAD: _pad,
     kinds.PIER: _pier,
     kinds.STEM: _stem,

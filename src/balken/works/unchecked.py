@@ -78,12 +78,8 @@ class _Asking:
         return "its compression is not checked" if self._laden(m) else ""
 
     def _slab(self, m: Member, section: Section | None) -> str:
-        if not any(p.source != m.id for p in self._path.points.get(m.id, ())):
-            return ""
-        return (
-            "walls or posts stand on it: slabs on the ground are not checked under loads that"
-            " stand on them"
-        )
+        stands = any(p.source != m.id for p in self._path.points.get(m.id, ()))
+        return "what stands on it is not checked" if stands else ""
 
     def _floor_slab(self, m: Member, section: Section | None) -> str:
         return "" if not self._path.rests.get(m.id) else "its thickness is not checked"

@@ -133,6 +133,43 @@ class SlabDepth(NamedTuple):
     punching_clause: str
 
 
+class OnGround(NamedTuple):
+    """Slabs of plain concrete on the ground."""
+
+    flexure: Callable[[float], float]
+    """What they take in bending, N/mm², by fc."""
+    elastic: Callable[[float], float]
+    """E, N/mm², by fc."""
+    punching: Callable[[float, Sides, float, float], float]
+    """The utilisation round a foot, by force, its sides, thickness and fc."""
+    flexure_clause: str
+    punching_clause: str
+
+
+class GradeBeams(NamedTuple):
+    """Beams of concrete that span between piers. N, mm."""
+
+    least: Callable[[float, float, float, float], float]
+    """Steel, by width, depth, fc and fy."""
+    shear: Callable[[float, float, float, float], float]
+    """What they resist without stirrups, by width, depth, steel and fc."""
+    moment_clause: str
+    bending_clause: str
+    least_clause: str
+    shear_clause: str
+
+
+class BarDetails(NamedTuple):
+    """How long bars lap and hold, mm, by bar, fc and fy."""
+
+    straight: Callable[[Bar, float, float], float]
+    lap: Callable[[Bar, float, float], float]
+    hook: Callable[[Bar, float, float], float]
+    straight_clause: str
+    lap_clause: str
+    hook_clause: str
+
+
 class GroundCode(NamedTuple):
     """All of it."""
 
@@ -149,3 +186,6 @@ class GroundCode(NamedTuple):
     pads: Pads
     walls: EarthWalls
     slabs: SlabDepth
+    on_ground: OnGround
+    beams: GradeBeams
+    details: BarDetails

@@ -170,6 +170,13 @@ def _parts(desk: Desk, run: FoundationRun) -> Rows:
         )
     else:
         yield from level_of("top at", "top")
+    if run.kind == "grade beam":
+        yield Options(
+            "bears on",
+            [("the soil", False), ("piers under it", True)],
+            run.on_piers,
+            lambda v: desk.edit("what a beam bears on", partial(set_run, key=run.id, on_piers=v)),
+        )
     if run.kind in ("basement", "slab", "slab edge"):
         yield from field("slab thickness", "slab_thickness")
         if run.kind == "basement":

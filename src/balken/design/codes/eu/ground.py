@@ -5,11 +5,15 @@ import math
 from functools import cache
 from typing import Final
 
-from balken.design.codes.eu import ec2_pads, ec2_plain, ec2_slabs, ec2_walls
+from balken.design.codes.eu import ec2_bars, ec2_pads, ec2_plain, ec2_slabs, ec2_walls
+from balken.design.codes.eu.ec2_partial import GAMMA_S
 from balken.design.codes.ground import (
+    BarDetails,
     Column,
     EarthWalls,
+    GradeBeams,
     GroundCode,
+    OnGround,
     Pads,
     PlainStrips,
     Punched,
@@ -115,6 +119,17 @@ def _least_in_slab(thickness: float, depth: float, fc: float, fy: float) -> floa
     return max(0.26 * fctm / fy, 0.0013) * depth
 
 
+def _punched_on_ground(force: float, sides: tuple[float, float], thick: float, fc: float) -> float:
+    """The whole force half of the thickness round the foot, in plain concrete (EN 1992-1-1
+    12.6.3): what it takes in shear is its design tension over 1.5."""
+    round_it = 2 * (sides[0] + sides[1]) + 4 * thick
+    return force / (round_it * ec2_plain.wall_shear(thick, fc))
+
+
+def _beam_shear(width: float, depth: float, steel: float, fc: float) -> float:
+    return ec2_pads.shear_strength(depth, steel / (width * depth), fc) * width * depth
+
+
 SLABS: Final = SlabDepth(
     20.0,
     8.0,
@@ -169,6 +184,29 @@ GROUND: Final = GroundCode(
         STANDING,
     ),
     SLABS,
+    OnGround(
+        ec2_plain.flexural_strength,
+        lambda fc: 22_000 * math.pow((fc + 8) / 10, 0.3),
+        _punched_on_ground,
+        "EN 1992-1-1 12.3.1",
+        "EN 1992-1-1 6.4.4, 12.6.3",
+    ),
+    GradeBeams(
+        ec2_pads.least_steel,
+        _beam_shear,
+        "common practice",
+        "EN 1992-1-1 6.1",
+        "EN 1992-1-1 9.2.1.1",
+        "EN 1992-1-1 6.2.2",
+    ),
+    BarDetails(
+        ec2_pads.anchorage,
+        lambda bar, fc, fy: ec2_bars.lap(bar.diameter, fy / GAMMA_S, fc),
+        lambda bar, fc, fy: max(0.7 * ec2_pads.anchorage(bar, fc, fy), 10 * bar.diameter, 100.0),
+        "EN 1992-1-1 8.4.4",
+        "EN 1992-1-1 8.7.3",
+        "EN 1992-1-1 8.4.4, α1 0.7",
+    ),
 )
 
 

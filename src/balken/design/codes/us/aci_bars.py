@@ -26,6 +26,10 @@ STRONG: Final = 6000 * PSI
 """f'c from which hooks take no help of the concrete's strength (table 25.4.3.2)."""
 
 
+HOOK_USUAL: Final = 1.6 * 1.25
+"""ψr ψo of hooks without ties round them or much cover beside them (table 25.4.3.2)."""
+
+
 def straight(bar: Bar, fc: float, fy: float, room: Room = "good", factors: float = 1.0) -> float:
     """ℓ_d of a straight bar in tension before its least, mm (ACI 318-19 table 25.4.2.3).
 

@@ -1,14 +1,20 @@
 """Concrete in the ground by ACI 318-19 and the IRC, on soil by allowable stress (ASCE 7-16)."""
 
+import math
+from functools import partial
 from typing import Final
 
 from balken.design.codes.ground import (
+    BarDetails,
     Column,
     EarthWalls,
+    GradeBeams,
     GroundCode,
+    OnGround,
     Pads,
     PlainStrips,
     Punched,
+    Sides,
     SlabDepth,
     Standing,
 )
@@ -104,6 +110,11 @@ def _least_in_slab(thickness: float, depth: float, fc: float, fy: float) -> floa
     return aci_slabs.least_of_slab(1.0, thickness)
 
 
+def _punched_on_ground(force: float, sides: Sides, thick: float, fc: float) -> float:
+    """The whole force round the foot: the soil under it is left out, as safe."""
+    return aci_plain.punching(force, (math.inf, math.inf), sides, thick, fc)
+
+
 SLABS: Final = SlabDepth(
     20.0,
     10.0,
@@ -159,4 +170,27 @@ GROUND: Final = GroundCode(
         STANDING,
     ),
     SLABS,
+    OnGround(
+        lambda fc: aci_plain.PHI * aci_plain.modulus_of_rupture(fc),
+        lambda fc: 57_000 * math.sqrt(fc / PSI) * PSI,
+        _punched_on_ground,
+        "ACI 318-19 14.5.2",
+        "ACI 318-19 14.5.5",
+    ),
+    GradeBeams(
+        aci_slabs.least_of_beam,
+        aci_slabs.shear_without_stirrups,
+        "ACI 318-19 6.5.2",
+        "ACI 318-19 9.5.2, 22.2",
+        "ACI 318-19 9.6.1.2",
+        "ACI 318-19 22.5.5, 9.4.3.2",
+    ),
+    BarDetails(
+        aci_bars.development,
+        aci_bars.lap,
+        partial(aci_bars.hook, factors=aci_bars.HOOK_USUAL),
+        "ACI 318-19 25.4.2.3",
+        "ACI 318-19 25.5.2.1, class B",
+        "ACI 318-19 25.4.3.1",
+    ),
 )
