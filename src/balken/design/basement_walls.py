@@ -8,6 +8,7 @@ import msgspec
 
 from balken.design.codes.ground import Standing
 from balken.design.concrete.bars import bars_along
+from balken.design.detailing import dowel_lines
 from balken.design.lines import Check, Line
 from balken.design.soil import pressure
 from balken.design.strips import plan_width
@@ -243,6 +244,7 @@ def _with_bars(terms: Terms, wall: _Pressed) -> tuple[Check, ...]:
         Line("As", needed, "steel per run", how="needed"),
         Line("As min", least, "steel per run"),
         Line("bars", steel, "steel per run", how=f"{bars.bar.name} at {spacing}"),
+        *dowel_lines(terms, bars.bar, bars.spacing, wall.thick - wall.depth),
     )
     bending = Check(name, max(needed, least) / steel, wall.combo, clause, lines)
     strength = code.barred_shear(wall.depth, steel, fc)

@@ -74,7 +74,7 @@ def slab_checks(rules: SlabDepth, path: LoadPath, member: Member, fy: float) -> 
         words = "furthest past what carries it: a cantilever"
         found.append(
             _thickness(
-                "Thickness of the cantilever",
+                "Cantilever, depth",
                 reach,
                 rules.of_cantilever,
                 factor,

@@ -10,6 +10,7 @@ from itertools import pairwise
 from typing import Final, NamedTuple
 
 from balken.design.concrete.bars import Bars, bars_across
+from balken.design.detailing import lap_lines
 from balken.design.lines import Check, Line
 from balken.design.terms import Terms
 from balken.errors import BalkenError
@@ -79,13 +80,13 @@ def grade_beam_checks(terms: Terms, beam: Spanned) -> tuple[Check, ...]:
         return (Check("Bending", math.inf, combo, rules.bending_clause, lines),)
     least = rules.least(beam.width, depth, fc, fy)
     bars = bars_of(terms, beam, max(needed, least))
-    lap = terms.ground.details.lap(bars.bar, fc, fy)
     lines = (
         *base,
         Line("As", needed, "steel", how="needed"),
         Line("As min", least, "steel", rules.least_clause),
         Line("bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name}, below and above"),
-        Line("lap", lap, "length", terms.ground.details.lap_clause),
+        Line("n", bars.count, "factor", how="in each layer"),
+        *lap_lines(terms, bars.bar),
     )
     bending = Check("Bending", max(needed, least) / bars.area, combo, rules.bending_clause, lines)
     shear = line * max(0.0, span / 2 - depth)

@@ -8,6 +8,7 @@ import msgspec
 
 from balken.design.codes.ground import Punched
 from balken.design.concrete.bars import Bar, Bars, bars_across
+from balken.design.detailing import hook_length
 from balken.design.footing_loads import (
     LEAST_THICKNESS,
     WIDTH_MODULE,
@@ -315,7 +316,7 @@ def _pad_concrete(
     if depth <= 0:
         thin = Line("h", thick, "run", how="thinner than its cover")
         return [Check("Bending", math.inf, combo, code.name, (*base, thin))], ()
-    ways: list[tuple[Check, Check, Bars]] = []
+    ways: list[tuple[Check, Check, Check, Bars]] = []
     for i in (0, 1):
         # A column off the middle leaves a longer cantilever on one side: as one so much narrower in
         # the middle.
@@ -331,7 +332,8 @@ def _pad_concrete(
     punched = Punched(load, combo, sides, column, depth, share, fc, off, base)
     bending = max((w[0] for w in ways), key=lambda c: c.ratio)
     shear = max((w[1] for w in ways), key=lambda c: c.ratio)
-    return [bending, shear, *code.punching(punched)], chosen
+    anchored = max((w[2] for w in ways), key=lambda c: c.ratio)
+    return [bending, shear, anchored, *code.punching(punched)], chosen
 
 
 class _Way(NamedTuple):
@@ -352,8 +354,8 @@ class _Way(NamedTuple):
         return self.column - 2 * self.off
 
 
-def _one_way(terms: Terms, way: _Way, base: tuple[Line, ...]) -> tuple[Check, Check, Bars]:
-    """Bending and one-way shear along one side, with the bars chosen for it.
+def _one_way(terms: Terms, way: _Way, base: tuple[Line, ...]) -> tuple[Check, Check, Check, Bars]:
+    """Bending, one-way shear and anchorage along one side, with the bars chosen for it.
 
     Raises:
         BalkenError: the concrete is too thin for the moment.
@@ -387,7 +389,33 @@ def _one_way(terms: Terms, way: _Way, base: tuple[Line, ...]) -> tuple[Check, Ch
         code.shear_step(held),
     )
     shear = Check("One-way shear", force / held, way.combo, code.shear_clause, lines)
-    return bending, shear, bars
+    return bending, shear, _anchored(terms, way, bars, room, needed), bars
+
+
+ANCHORAGE: Final = "Anchorage of bars"
+MOST_WIDER: Final = 1000.0
+"""A pad is made no wider than this for its bars alone, mm."""
+
+
+def _anchored(terms: Terms, way: _Way, bars: Bars, room: float, needed: float) -> Check:
+    """Whether bars hold on the way from the column's face to their ends, hooked where they would not
+    straight."""
+    code, details = terms.ground.pads, terms.ground.details
+    share = min(1.0, needed / bars.area)
+    if bars.hooked:
+        length = hook_length(terms, bars.bar, bars.spacing, code.cover, share)
+        clause, how = details.hook_clause, "hooked"
+    else:
+        length = details.straight(bars.bar, terms.site.strength, terms.site.steel, share)
+        clause, how = details.straight_clause, "straight"
+    lines = (
+        Line("db", bars.bar.diameter, "run", how=bars.bar.name),
+        Line("As / bars", share, "factor", how="how much of them is needed"),
+        Line("needed", length, "length", clause, how),
+        Line("there is", room, "length", how="from the column’s face to the cover"),
+    )
+    ratio = length / room if room > 0 else math.inf
+    return Check(ANCHORAGE, ratio, way.combo, clause, lines)
 
 
 def sized_pad(
@@ -406,7 +434,7 @@ def sized_pad(
     off = above.off if above else (0.0, 0.0)
     module, step = WIDTH_MODULE[terms.system], THICKNESS_MODULE[terms.system]
     down, _ = service(carried, terms)
-    thick = rounded_up(LEAST_THICKNESS[terms.system], step)
+    thick, wider = rounded_up(LEAST_THICKNESS[terms.system], step), 0.0
     while thick <= MOST_THICK:
         try:
             side = rounded_up(
@@ -415,7 +443,7 @@ def sized_pad(
             )
         except BalkenError:
             return None
-        side = max(side, rounded_up(max(column) + 4 * INCH, module))
+        side = max(side, rounded_up(max(column) + 4 * INCH, module)) + wider
         for _ in range(400):
             weight = side * side * thick * terms.site.concrete
             total = carried + Cases(weight)
@@ -431,7 +459,11 @@ def sized_pad(
         checks, _ = pad_concrete(
             terms, (side, side), column, thick, load * uneven, combo, uneven, off
         )
-        if all(c.ratio <= 1 + 1e-9 for c in checks):
+        lacking = {c.name for c in checks if c.ratio > 1 + 1e-9}
+        if not lacking:
             return side, thick
-        thick += step
+        if lacking == {ANCHORAGE} and wider < MOST_WIDER:
+            wider += module  # bars need room to hold more than the pad needs depth
+        else:
+            thick, wider = thick + step, 0.0
     return None

@@ -12,6 +12,7 @@ import shapely
 
 from balken.design.codes.ground import Column
 from balken.design.concrete.bars import bars_along
+from balken.design.detailing import lap_lines
 from balken.design.floor_slabs import clear_way, reach_past
 from balken.design.lines import Check, Line
 from balken.design.terms import Terms
@@ -103,7 +104,7 @@ def _spanning(slab: _Slab, under: Sequence[Any], standing: Cases) -> Iterator[Ch
             Line("ℓ", reach, "length", how="furthest past what carries it"),
             Line("M", moment, "force", how="w ℓ² / 2, per unit of width"),
         )
-        yield _bent(slab, "Bending of the cantilever", moment, lines, combo)[1]
+        yield _bent(slab, "Cantilever, bending", moment, lines, combo)[1]
 
 
 def _bent(
@@ -127,6 +128,7 @@ def _bent(
         Line("As", needed, "steel per run", how="needed"),
         Line("As min", least, "steel per run"),
         Line("bars", steel, "steel per run", how=words),
+        *lap_lines(terms, bars.bar),
     )
     ratio = max(needed, least) / steel
     return steel, Check(name, ratio, combo.name, rules.bending_clause, lines)

@@ -16,6 +16,7 @@ from balken.design.sizing import member_span
 from balken.design.soil.pressure import cantilever, propped, shear_and_moment
 from balken.design.strips import plan_width
 from balken.design.trusses import row_of
+from balken.drawing.bars import beam_across, slab_through, wall_bars
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.truss_figure import truss_figure, truss_of_member
 from balken.framing import kinds
@@ -248,7 +249,7 @@ def _pad(checked: Checked, member: Member) -> Drawing:
     sizes = (*item.size, high[2] - low[2])
     words = " × ".join(format_run(s, system) for s in sizes)
     marks = [
-        *_pad_across(item.size, deep, above),
+        *_pad_across(item.size, deep, above, hooked=_is_hooked(checks)),
         *_pad_soil(checks[0], item.size, deep, above, project),
         *_pad_from_above(item.size, above),
         Label(words, (50, deep + 22.5), TEXT, bold=True),
@@ -260,7 +261,14 @@ def _pad(checked: Checked, member: Member) -> Drawing:
     return tuple(marks)
 
 
-def _pad_across(size: tuple[float, float], deep: float, above: OnPad | None) -> list[Mark]:
+def _is_hooked(checks: tuple[Check, ...]) -> bool:
+    """Whether the bars of a pad are bent up at their ends."""
+    return any(s.how == "hooked" for c in checks for s in c.lines)
+
+
+def _pad_across(
+    size: tuple[float, float], deep: float, above: OnPad | None, *, hooked: bool
+) -> list[Mark]:
     """A pad cut through, with its bars and the post on it."""
     scale = 46.0 / max(size)
     half = size[0] / 2 * scale
@@ -270,7 +278,11 @@ def _pad_across(size: tuple[float, float], deep: float, above: OnPad | None) -> 
         body = rectangle(middle - post, deep, middle + post, deep + 16)
         marks.append(Patch(body, "timber", "cut"))
     cover = max(1.4, 75.0 * scale)
-    marks.append(Stroke(((26 - half + 1.4, cover), (26 + half - 1.4, cover)), "cut"))
+    bar: tuple[Point, ...] = ((26 - half + 1.4, cover), (26 + half - 1.4, cover))
+    if hooked:
+        up = min(deep - 1.0, cover + 5.0)
+        bar = ((26 - half + 1.4, up), *bar, (26 + half - 1.4, up))
+    marks.append(Stroke(bar, "cut"))
     return marks
 
 
@@ -337,6 +349,7 @@ def _earth(checked: Checked, member: Member) -> Drawing:
         Patch(rectangle(24, 0, 24 + thick, top), "concrete", "cut"),
         Patch(rectangle(24 + thick, -3.0, 60, 0), "concrete", "seen"),
     ]
+    marks += wall_bars(checks_of(checked, member), 24 + thick, 24.0, scale, top, system)
     if soil.propped:
         marks += [Patch(rectangle(24 + thick, top - 1.0, 48, top + 4.0), "timber", "seen")]
         marks.append(Label(soil.by, (49.5, top - 0.5), TEXT, "start", quiet=True))
@@ -368,6 +381,19 @@ def _earth(checked: Checked, member: Member) -> Drawing:
     marks.append(Label("moment, service", (80.0, -11.5), TEXT, quiet=True))
     marks.append(Label(format_length(soil.fill, system), (14.0, fill + 1.5), TEXT, quiet=True))
     return tuple(marks)
+
+
+def _grade_beam(checked: Checked, member: Member) -> Drawing:
+    """A grade beam on the soil as a strip; one between piers with its bars."""
+    if member.id not in checked.path.spanning:
+        return _footing(checked, member)
+    low, high = member.solid.bounds()
+    size = plan_width(member), high[2] - low[2]
+    return beam_across(size, checks_of(checked, member), checked.project.system)
+
+
+def _floor_slab(checked: Checked, member: Member) -> Drawing:
+    return slab_through(member, checks_of(checked, member), checked.project.system)
 
 
 def _plain(checked: Checked, member: Member) -> Drawing:
@@ -403,7 +429,8 @@ FIGURES: Final[dict[MemberKind, Callable[[Checked, Member], Drawing]]] = {
     kinds.RAFTER: _rafter,
     kinds.FOOTING: _footing,
     kinds.EDGE: _footing,
-    kinds.GRADE_BEAM: _footing,
+    kinds.GRADE_BEAM: _grade_beam,
+    kinds.FLOOR_SLAB: _floor_slab,
     kinds.PAD: _pad,
     kinds.STEM: _earth,
 }

@@ -160,11 +160,13 @@ class GradeBeams(NamedTuple):
 
 
 class BarDetails(NamedTuple):
-    """How long bars lap and hold, mm, by bar, fc and fy."""
+    """How long bars lap and hold, mm, by bar, fc and fy; to hold also by the share of their strength
+    that is asked of them."""
 
-    straight: Callable[[Bar, float, float], float]
+    straight: Callable[[Bar, float, float, float], float]
     lap: Callable[[Bar, float, float], float]
-    hook: Callable[[Bar, float, float], float]
+    hook: Callable[[Bar, float, float, float, bool], float]
+    """Also by whether they are far apart and well covered."""
     straight_clause: str
     lap_clause: str
     hook_clause: str

@@ -20,6 +20,7 @@ from balken.design.codes.ground import (
     SlabDepth,
     Standing,
 )
+from balken.design.concrete.bars import Bar
 from balken.design.lines import Check, Line
 from balken.loads.codes.eu.combinations import CHARACTERISTIC, in_service
 from balken.model.foundations import Site
@@ -119,6 +120,18 @@ def _least_in_slab(thickness: float, depth: float, fc: float, fy: float) -> floa
     return max(0.26 * fctm / fy, 0.0013) * depth
 
 
+def _straight(bar: Bar, fc: float, fy: float, share: float) -> float:
+    """By the stress that is there (EN 1992-1-1 8.4.3, 8.4.4), no less than 0.3 of the whole."""
+    whole = ec2_pads.anchorage(bar, fc, fy)
+    return max(max(0.3, share) * whole, 10 * bar.diameter, 100.0)
+
+
+def _hook(bar: Bar, fc: float, fy: float, share: float, roomy: bool) -> float:
+    """α1 is 0.7 of bent bars with three diameters of cover beside them (EN 1992-1-1 table 8.2)."""
+    whole = ec2_pads.anchorage(bar, fc, fy)
+    return max((0.7 if roomy else 1.0) * max(0.3, share) * whole, 10 * bar.diameter, 100.0)
+
+
 def _punched_on_ground(force: float, sides: tuple[float, float], thick: float, fc: float) -> float:
     """The whole force half of the thickness round the foot, in plain concrete (EN 1992-1-1
     12.6.3): what it takes in shear is its design tension over 1.5."""
@@ -200,9 +213,9 @@ GROUND: Final = GroundCode(
         "EN 1992-1-1 6.2.2",
     ),
     BarDetails(
-        ec2_pads.anchorage,
+        _straight,
         lambda bar, fc, fy: ec2_bars.lap(bar.diameter, fy / GAMMA_S, fc),
-        lambda bar, fc, fy: max(0.7 * ec2_pads.anchorage(bar, fc, fy), 10 * bar.diameter, 100.0),
+        _hook,
         "EN 1992-1-1 8.4.4",
         "EN 1992-1-1 8.7.3",
         "EN 1992-1-1 8.4.4, α1 0.7",

@@ -1,7 +1,6 @@
 """Concrete in the ground by ACI 318-19 and the IRC, on soil by allowable stress (ASCE 7-16)."""
 
 import math
-from functools import partial
 from typing import Final
 
 from balken.design.codes.ground import (
@@ -19,6 +18,7 @@ from balken.design.codes.ground import (
     Standing,
 )
 from balken.design.codes.us import aci_bars, aci_pads, aci_plain, aci_slabs, aci_walls
+from balken.design.concrete.bars import Bar
 from balken.design.lines import Check, Line
 from balken.loads.codes.us.combinations import GRAVITY
 from balken.model.foundations import Site
@@ -110,6 +110,17 @@ def _least_in_slab(thickness: float, depth: float, fc: float, fy: float) -> floa
     return aci_slabs.least_of_slab(1.0, thickness)
 
 
+def _straight(bar: Bar, fc: float, fy: float, share: float) -> float:
+    """ℓ_d less by the steel there is more than needed (ACI 318-19 25.4.10.1)."""
+    return max(aci_bars.LEAST, share * aci_bars.straight(bar, fc, fy))
+
+
+def _hook(bar: Bar, fc: float, fy: float, share: float, roomy: bool) -> float:
+    """Hooks are not less by the steel there is more than needed (ACI 318-19 25.4.10.2). ψr and ψo
+    are 1 where bars are six diameters apart and as well covered (table 25.4.3.2)."""
+    return aci_bars.hook(bar, fc, fy, 1.0 if roomy else aci_bars.HOOK_USUAL)
+
+
 def _punched_on_ground(force: float, sides: Sides, thick: float, fc: float) -> float:
     """The whole force round the foot: the soil under it is left out, as safe."""
     return aci_plain.punching(force, (math.inf, math.inf), sides, thick, fc)
@@ -186,9 +197,9 @@ GROUND: Final = GroundCode(
         "ACI 318-19 22.5.5, 9.4.3.2",
     ),
     BarDetails(
-        aci_bars.development,
+        _straight,
         aci_bars.lap,
-        partial(aci_bars.hook, factors=aci_bars.HOOK_USUAL),
+        _hook,
         "ACI 318-19 25.4.2.3",
         "ACI 318-19 25.5.2.1, class B",
         "ACI 318-19 25.4.3.1",
