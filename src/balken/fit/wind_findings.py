@@ -22,6 +22,7 @@ SITE: Final = ThingName("page", "Foundation")
 def wind_findings(checked: Checked) -> Iterable[Finding]:
     """All that is told of wind and earthquake."""
     yield from _not_counted(checked)
+    yield from _zones_not_typed(checked)
     yield from _lifted(checked)
     yield from _unbraced(checked)
 
@@ -40,6 +41,24 @@ def _not_counted(checked: Checked) -> Iterable[Finding]:
             " the place there.",
             SITE,
         )
+
+
+def _zones_not_typed(checked: Checked) -> Iterable[Finding]:
+    """By US codes rafters are components, whose coefficients have to be typed."""
+    project = checked.project
+    wind, framed = project.site.wind, [r for r in project.roofs if r.framing != "trusses"]
+    if project.code != "us" or wind is None or wind.zones is not None or not framed:
+        return
+    yield Finding(
+        "unchecked",
+        "whole building",
+        float(len(framed)),
+        "count",
+        "Wind lifts rafters harder along the edges and in the corners of a roof than the roof as a"
+        " whole: that is not counted until GCp of the zones is typed under Site, from ASCE 7-16"
+        " figure 30.3-2 for the area of one rafter.",
+        SITE,
+    )
 
 
 def _lifted(checked: Checked) -> Iterable[Finding]:

@@ -42,9 +42,7 @@ def wind_on_roof(project: Project, roof: RoofArea, bearings: Bearings) -> OnRoof
         return OnRoof(0.0, 0.0)
     x0, y0, x1, y1 = box(bearings.outline)
     least, angle = min(x1 - x0, y1 - y0), flattest(roof)
-    half = least / 2
-    rise = half * math.tan(math.radians(angle)) / 2
-    height = bearings.height - ground_height(project.levels) + rise
+    half, height = least / 2, mean_height(project, roof, bearings)
     pressure, slender = rules.pressure(wind, height), height / least
     over = rules.roof_uplift(pressure, angle, slender, enclosed=wind.enclosed)
     past = rules.overhang_uplift(pressure, angle, slender)
@@ -52,6 +50,13 @@ def wind_on_roof(project: Project, roof: RoofArea, bearings: Bearings) -> OnRoof
     lifts = (over * half**2 + past * (2 * out * half + out**2)) / (half + out) ** 2
     presses = rules.roof_pressure(pressure, steepest(roof), slender, enclosed=wind.enclosed)
     return OnRoof(lifts, presses)
+
+
+def mean_height(project: Project, roof: RoofArea, bearings: Bearings) -> float:
+    """The height of the middle of a roof over the ground, mm."""
+    x0, y0, x1, y1 = box(bearings.outline)
+    rise = min(x1 - x0, y1 - y0) / 2 * math.tan(math.radians(flattest(roof))) / 2
+    return bearings.height - ground_height(project.levels) + rise
 
 
 def _farthest_out(roof: RoofArea) -> float:

@@ -12,6 +12,9 @@ Terrain = Literal["0", "I", "II", "III", "IV"]
 """Category of the ground before a building (EN 1991-1-4 table 4.1)."""
 
 
+Coefficient = Annotated[float, Meta(ge=0.0, le=6.0)]
+
+
 class Wind(Record, frozen=True):
     """The wind at a place."""
 
@@ -26,6 +29,10 @@ class Wind(Record, frozen=True):
     """K_zt (ASCE 7-16 26.8); c_0 (EN 1991-1-4 4.3.3)."""
     enclosed: bool = True
     """Whether its openings are few and closed in a storm; else it is partially enclosed."""
+    zones: tuple[Coefficient, Coefficient, Coefficient] | None = None
+    """Amounts of suction on rafters as components: inside a roof, along its edges, in its corners. GC_p
+    of ASCE 7-16 figure 30.3-2 for their area, which has to be typed; c_pe of zones H, G and F of
+    EN 1991-1-4, recommended ones where none are typed."""
 
 
 class Earthquake(Record, frozen=True):

@@ -287,7 +287,7 @@ def begin(
     return settle(project), said
 
 
-DEMO_WIND: Final = Wind(115 * MPH, exposure="B")
+DEMO_WIND: Final = Wind(115 * MPH, exposure="B", zones=(1.0, 1.3, 1.6))
 DEMO_SHAKES: Final = Earthquake(sds=0.3, sd1=0.12)
 
 

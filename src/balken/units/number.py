@@ -32,6 +32,21 @@ def parse_number(text: str, unit: str = "") -> float:
     return value
 
 
+def parse_several(text: str, count: int, example: str) -> tuple[float, ...]:
+    """Read several numbers with commas between them; where semicolons part them a comma is a point:
+    0,7; 0,5; 0,3.
+
+    Raises:
+        NumberError: there are more or fewer, or one is no number.
+    """
+    parts = [p for p in text.split(";" if ";" in text else ",") if p.strip()]
+    if len(parts) != count:
+        raise NumberError(
+            f"This asks for {count} numbers with commas between them, not {len(parts)}: {example}."
+        )
+    return tuple(parse_number(p) for p in parts)
+
+
 def parse_angle(text: str) -> float:
     """Read an angle in degrees.
 

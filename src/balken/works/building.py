@@ -18,6 +18,7 @@ from balken.framing.structure import Structure
 from balken.loads.path import LoadPath
 from balken.loads.roof_snow import with_snow_of_site
 from balken.loads.roof_wind import with_wind_of_site
+from balken.loads.roof_zones import component_shares
 from balken.loads.sideways import Storey
 from balken.loads.wind import wind_by
 from balken.model.names import HostName, MemberName
@@ -99,8 +100,9 @@ def _whole(project: Project) -> Checked:
         for extra in checks_by_kind(asked, member):
             if member.id not in used or extra.ratio > used[member.id][0]:
                 used[member.id] = (extra.ratio, extra.name)
-    held = straps(wind_by(project.code, project.site.left_open), structure, path)
-    lifted = check_lifted(built, structure, path, around, held)
+    zones = component_shares(built, structure)
+    held = straps(wind_by(project.code, project.site.left_open), structure, path, zones)
+    lifted = check_lifted(built, structure, path, around, held, zones)
     pointed = check_point_loads(built, structure, around)
     besides = [(name, LIFTED, answer.worst) for name, answer in lifted.items()]
     besides += [(name, POINT, one.worst) for name, placed in pointed.items() for one in placed]

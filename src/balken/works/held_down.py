@@ -1,10 +1,11 @@
 """What wind lifts, from the roof down to where dead load holds it: a strap where an end lifts, and a
 place where even the soil is not pressed."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Final
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.framing import kinds
 from balken.framing.structure import Structure
@@ -31,11 +32,24 @@ def net_uplift(forces: Cases, rules: WindRules) -> float:
     return max(0.0, -(rules.held * forces.dead + rules.blown * forces.uplift))
 
 
-def straps(rules: WindRules, structure: Structure, path: LoadPath) -> tuple[Strap, ...]:
-    """Every end of a member that lifts, then walls and posts that lift whole."""
+def straps(
+    rules: WindRules,
+    structure: Structure,
+    path: LoadPath,
+    shares: Mapping[MemberName, float] | None = None,
+) -> tuple[Strap, ...]:
+    """Every end of a member that lifts, then walls and posts that lift whole.
+
+    Args:
+        rules: of the code.
+        structure: all members.
+        path: where loads go.
+        shares: by how much more than their roof some rafters are lifted, as components.
+    """
+    more = shares or {}
     by_id = {m.id: m for m in structure.members}
     found = [
-        Strap(name, support.on, net_uplift(forces, rules))
+        Strap(name, support.on, net_uplift(_raised(forces, more.get(name, 1.0)), rules))
         for name, ends in path.reactions.items()
         for support, forces in zip(by_id[name].carrier.supports, ends)
     ]
@@ -45,6 +59,10 @@ def straps(rules: WindRules, structure: Structure, path: LoadPath) -> tuple[Stra
         if isinstance(name, HostName) or by_id[name].kind in HELD_WHOLE
     ]
     return tuple(s for s in found if s.force > 0)
+
+
+def _raised(forces: Cases, share: float) -> Cases:
+    return forces if share == 1.0 else replace(forces, uplift=forces.uplift * share)
 
 
 HELD_WHOLE: Final = (kinds.POST, kinds.PIER, kinds.SILL, kinds.STRUT)

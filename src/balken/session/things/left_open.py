@@ -6,12 +6,11 @@ from typing import Final, get_args
 
 from msgspec.structs import replace
 
-from balken.errors import BalkenError
 from balken.model.edits import set_site
 from balken.model.left_open import RECOMMENDED, LeftOpen, LongTerm
 from balken.session.desk import Desk
 from balken.session.rows import Field, Heading, Line, Options, Rows
-from balken.units.number import parse_number
+from balken.units.number import parse_number, parse_several
 
 FACTORS: Final = (
     ("γG", "permanent"),
@@ -35,10 +34,6 @@ LONG_TERM_WORDS: Final[dict[LongTerm, str]] = {
     "seasoned": "with creep, built in dry",
     "unseasoned": "with creep, built in wet",
 }
-
-
-class UnreadNumbersError(BalkenError):
-    """A field that holds several numbers was given others than it asks for."""
 
 
 def left_open_rows(desk: Desk) -> Rows:
@@ -92,14 +87,9 @@ def _words(values: Sequence[float] | None) -> str:
 def _put_several(desk: Desk, field: str, count: int, text: str) -> object:
     if text.strip().lower() in ("", BY_CATEGORY):
         return _put(desk, field, getattr(RECOMMENDED, field))
-    # A comma is a point where semicolons part the numbers: 0,7; 0,5; 0,3.
-    parts = [p for p in text.split(";" if ";" in text else ",") if p.strip()]
-    if len(parts) != count:
-        raise UnreadNumbersError(
-            f"This asks for {count} numbers with commas between them, not {len(parts)}:"
-            f" {_words(getattr(RECOMMENDED, field)) if getattr(RECOMMENDED, field) else '0.7, 0.5, 0.3'}."
-        )
-    return _put(desk, field, tuple(parse_number(p) for p in parts))
+    example = getattr(RECOMMENDED, field)
+    words = _words(example) if example else "0.7, 0.5, 0.3"
+    return _put(desk, field, parse_several(text, count, words))
 
 
 def _put(desk: Desk, field: str, value: object) -> object:

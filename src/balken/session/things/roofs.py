@@ -5,10 +5,14 @@ from typing import Any, Final
 
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
+from balken.framing import kinds
 from balken.framing.hosts.divided_roofs import can_divide, divided
+from balken.framing.hosts.roof_bearing import bearings_of_roof
 from balken.framing.roofs.shape import Edge, RoofShape, soffit_area
 from balken.geometry.roof_lines import measures
 from balken.loads.roof_snow import CLAUSE, ON_ROOF, flattest
+from balken.loads.roof_zones import CLAUSES as ZONE_CLAUSES
+from balken.loads.roof_zones import effective_area, zones_of
 from balken.loads.wind import WIND
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.roofs import set_roof, set_side
@@ -239,8 +243,31 @@ def _wind_field(desk: Desk, roof: RoofArea) -> Rows:
     if by_site and found.uplift is not None:
         clause = WIND[desk.project.code].clause
         yield Fact("which is", f"{format_area_load(found.uplift, system)} of plan, {clause}")
+    yield from _zones(desk, roof)
     if found.pressed:
         yield Fact("and presses", f"{format_area_load(found.pressed, system)} of plan")
+
+
+def _zones(desk: Desk, roof: RoofArea) -> Rows:
+    """What lifts rafters along edges and in corners."""
+    built = next(r for r in desk.checked.built.roofs if r.id == roof.id)
+    bearings = bearings_of_roof(desk.checked.built, built)
+    rafters = [
+        m
+        for m in desk.checked.structure.of(kinds.RAFTER)
+        if m.host == HostName("roof", roof.id) and m.carrier.area > 0
+    ]
+    if bearings is None or not rafters:
+        return
+    area = min(effective_area(m) for m in rafters)
+    zones = zones_of(desk.checked.built, built, bearings, area)
+    if zones is None:
+        return
+    system = desk.system
+    amounts = (format_area_load(z, system) for z in (zones.inner, zones.edge, zones.corner))
+    yield Fact("rafters inside, at edges, in corners", ", ".join(amounts))
+    wide = format_length(zones.wide, system)
+    yield Fact("edges are", f"{wide} wide, {ZONE_CLAUSES[desk.project.code]}")
 
 
 def roof_slip(desk: Desk, roof: RoofArea) -> Rows:

@@ -15,10 +15,11 @@ from balken.model.wind import Earthquake, Exposure, Terrain, Wind
 from balken.session.desk import Desk
 from balken.session.rows import Fact, Field, Heading, Line, Options, Rows
 from balken.units import System, format_force, format_length, format_speed, parse_speed
-from balken.units.number import parse_number
+from balken.units.number import parse_number, parse_several
 from balken.works.held_down import host_of, worst_by_host
 
 NONE: Final = "none typed"
+RECOMMENDED_ZONES: Final = "as recommended"
 
 
 def wind_rows(desk: Desk) -> Rows:
@@ -59,6 +60,24 @@ def _wind(desk: Desk) -> Rows:
         lambda t: _put(desk, "wind", replace(wind, topography=parse_number(t))),
     )
     yield _choice(desk, wind, "building is", "enclosed", [("enclosed", True), ("part open", False)])
+    yield from _zones(desk, wind)
+
+
+def _zones(desk: Desk, wind: Wind) -> Rows:
+    """Suction on rafters as components."""
+    eu = desk.project.code == "eu"
+    none = RECOMMENDED_ZONES if eu else NONE
+
+    def put(text: str) -> object:
+        if text.strip().lower() in ("", none, NONE):
+            return _put(desk, "wind", replace(wind, zones=None))
+        return _put(desk, "wind", replace(wind, zones=parse_several(text, 3, "1.0, 1.4, 1.8")))
+
+    shown = none if wind.zones is None else ", ".join(f"{c:g}" for c in wind.zones)
+    yield Field("cpe of H, G, F" if eu else "GCp of zones", shown, put, example="1.0, 1.4, 1.8")
+    words = "Rafters by the zones they lie in" if eu or wind.zones else "Zones of roofs: type GCp"
+    more = "" if eu else ": inside, along edges, in corners (figure 30.3-2)"
+    yield Line(f"{words}{more}.", quiet=True, small=True)
 
 
 def _earthquake(desk: Desk) -> Rows:
