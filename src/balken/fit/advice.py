@@ -257,6 +257,7 @@ class Advice(NamedTuple):
     """Where it has nothing under an end; of what hands its load on."""
 
 
+STUDS: Final = "Set the studs closer, choose deeper ones or a better grade"
 ADVICE: Final[dict[MemberKind, Advice]] = {
     kinds.FOOTING: Advice("Make the footing wider or thicker", _footing_mend),
     kinds.EDGE: Advice("Make the edge wider", _edge_mend),
@@ -277,6 +278,14 @@ ADVICE: Final[dict[MemberKind, Advice]] = {
     ),
     kinds.TRIMMER: Advice(hanging="Put a wall or a beam there, or move the opening"),
     kinds.HEADER: Advice(hanging="Put a trimmer there, or move the opening"),
+    kinds.WALL_STUD: Advice(STUDS, _no_mend),
+    kinds.KING: Advice(STUDS, _no_mend),
+    kinds.JACK: Advice(STUDS, _no_mend),
+    kinds.WALL_HEADER: Advice(
+        "Make the opening narrower, or cut its header from a product",
+        _no_mend,
+        hanging="Move the opening into the wall",
+    ),
     kinds.BEAM: Advice(
         mend=_beam_mend,
         hanging="Put a post or a wall under it, or let it run to a beam it can hang on",

@@ -15,6 +15,7 @@ from balken.fit.path_findings import path_of_loads
 from balken.fit.roof_findings import roof_findings
 from balken.fit.storey_findings import columns, modules, through, wall_tops
 from balken.fit.unchecked_findings import unchecked_findings
+from balken.fit.wall_findings import wall_findings
 from balken.fit.wind_findings import wind_findings
 from balken.framing.hosts.divided_roofs import can_divide, divided
 from balken.framing.hosts.roof_bearing import bearings_of_roof
@@ -50,6 +51,7 @@ def findings(checked: Checked, recall: Recall | None = None) -> tuple[Finding, .
         path_of_loads,
         wind_findings,
         fastener_findings,
+        wall_findings,
         stock,
         _lost,
         _unframed,

@@ -58,7 +58,9 @@ def _regraded(project: Project, member: Member) -> Mend | None:
 def _walls(checked: Checked) -> Iterable[Finding]:
     """Walls that carry: their studs, plates and headers, or their masonry, are not sized yet."""
     project = checked.project
-    laden = [w for w in project.walls if checked.path.onto.get(HostName("wall", w.id))]
+    framed = {m.host for m in checked.structure.of(kinds.WALL_STUD)}
+    hosts = ((w, HostName("wall", w.id)) for w in project.walls)
+    laden = [w for w, h in hosts if checked.path.onto.get(h) and h not in framed]
     if not laden:
         return
     most = max(laden, key=lambda w: sum(checked.path.onto[HostName("wall", w.id)].down))

@@ -1,7 +1,7 @@
 """The whole structure of a project: every host framed from the few records it reads."""
 
 import itertools
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from itertools import chain
 
 import msgspec
@@ -12,7 +12,7 @@ from balken.framing.beams.supports import stand
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.ground.anchors import Bolts
 from balken.framing.ground.bolting import bolts_of
-from balken.framing.hosts import beams, floors, over, roofs, runs, supports
+from balken.framing.hosts import beams, floors, over, roofs, runs, supports, walls
 from balken.framing.hosts.roof_shapes import seen_of, shapes_of
 from balken.framing.hosts.runs import Step
 from balken.framing.hosts.sites import Sites
@@ -20,6 +20,7 @@ from balken.framing.kinds import MemberKind
 from balken.framing.member import Framed, Member, Part, Size, framed_of
 from balken.framing.roofs.gables import GableWall
 from balken.framing.roofs.shape import RoofShape
+from balken.framing.walls.layout import Lack
 from balken.geometry.roof_planes import Face
 from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.recall import remembered_piece
@@ -54,6 +55,8 @@ class Structure(msgspec.Struct, frozen=True):
     seen: dict[HostName, tuple[Face, ...]] = {}
     """What is seen of the planes of each roof."""
     gables: tuple[GableWall, ...] = ()
+    lacks: dict[HostName, tuple[Lack, ...]] = {}
+    """What of each wall cannot be framed, and by how much."""
     """What of walls rises over their top to a roof."""
 
     def of(self, *wanted: MemberKind) -> list[Member]:
@@ -66,12 +69,15 @@ class Structure(msgspec.Struct, frozen=True):
         return member.solid.volume if mesh is None else mesh.volume
 
 
-def frame(sites: Sites, sizes: dict[HostName, Size]) -> Structure:
+def frame(
+    sites: Sites, sizes: dict[HostName, Size], headers: Mapping[HostName, Size] | None = None
+) -> Structure:
     """Frame a whole building, host after host: what carries before what it carries.
 
     Args:
         sites: what each host is framed from.
         sizes: section and spacing per floor and roof.
+        headers: what the headers of each wall are cut from, where that is known.
     """
     ground = [runs.frame(s) for s in sites.runs]
     standing = supports.frame(sites.supports)
@@ -85,14 +91,23 @@ def frame(sites: Sites, sizes: dict[HostName, Size]) -> Structure:
     ridges = _of(roofed.values(), kinds.RIDGE_BEAM, kinds.PURLIN)
     stood = stand(standing.members, beamed.members, _members(ground), slabs, ridges)
     by_host = floored | roofed
-    framed = [*ground, *by_host.values(), *_left(valleys, sites), beamed, framed_of(stood.members)]
+    above = [*by_host.values(), beamed]
+    walled = walls.frame_all(sites.walls, headers or {}, walls.points_on(above))
+    framed = [
+        *ground,
+        *(w for w, _ in walled.values()),
+        *by_host.values(),
+        *_left(valleys, sites),
+        beamed,
+        framed_of(stood.members),
+    ]
     parts = _each_named_once(tuple(part for f in framed for part in f.parts))
     by_kind = _by_kind(parts)
     return Structure(
         parts,
         tuple(chain.from_iterable(part.members for part in parts)),
         _gone(sites, framed, valleys),
-        (*sites.beams.faults, *_faults(by_host)),
+        (*sites.beams.faults, *_faults(by_host | {h: w for h, (w, _) in walled.items()})),
         trim_concrete(_meeting(by_kind)),
         bolts_of(parts, by_kind.get(kinds.SILL, ()), sites.doors, sites.bolts_apart),
         tuple(chain.from_iterable(map(runs.steps_of, sites.runs))),
@@ -102,6 +117,7 @@ def frame(sites: Sites, sizes: dict[HostName, Size]) -> Structure:
         shapes.framed,
         seen,
         roofs.gables(sites.roofs, shapes.framed, sizes),
+        {host: done.lacks for host, (_, done) in walled.items() if done.lacks},
     )
 
 

@@ -23,7 +23,7 @@ from balken.framing.member import Member, Part, Support
 from balken.framing.pieces import near_spots, ring_of
 from balken.framing.roofs.gables import GableWall
 from balken.framing.structure import Structure
-from balken.geometry.plane import TOUCH, Point, add, distance_to_segment, left, sub, unit
+from balken.geometry.plane import TOUCH, Point, add, distance_to_segment, dot, left, sub, unit
 from balken.loads.drawn import pieces_of, put_together
 from balken.loads.handing import Handed, handed_on
 from balken.loads.joists_under import Joists, joists_by_level, rafters_by_plate
@@ -77,6 +77,10 @@ class Flow:
         """Weights of partitions that an allowance of the floor they stand on stands for."""
         self.handed: list[tuple[Rest, Rest, Cases]] = []
         """Who handed what to whom, one by one; of plain joists see ``handed_parts``."""
+        self.on_walls: dict[HostName, tuple[Parcel, ...]] = {}
+        """What came onto each wall, headers having handed theirs to their jacks."""
+        self.laden: set[HostName] = set()
+        """Walls whose headers carry more than the wall itself."""
         self.handed_parts: list[tuple[Rest, tuple[Parcel, ...]]] = []
         """What plain joists handed to one of their bearings, as they did."""
         self._area = areas
@@ -231,6 +235,8 @@ class Flow:
             self.ends.append(OpenEnd(source, *place, forces))
 
     def _span(self, member: Member) -> None:
+        if member.kind is kinds.WALL_HEADER:
+            self._over_opening(member)
         mine = tuple(self.parcels.pop(member.id, ()))
         found, whole = _shared(member, self._area(member.host, member.carrier.slope), mine)
         if mine:
@@ -239,6 +245,20 @@ class Flow:
         for support, forces, more in zip(member.carrier.supports, found.even, found.more):
             besides = more + self._to_leeward(member, support, forces)
             self._give(member.id, support.on, support.point, forces, besides)
+
+    def _over_opening(self, header: Member) -> None:
+        """Let a header take what has come onto its wall over it; its jacks give it back to the wall at
+        both sides of the opening."""
+        on_wall = self.parcels.get(header.host, [])
+        start, way = header.start[:2], unit(sub(header.end[:2], header.start[:2]))
+        over = [p for p in on_wall if 0.0 < dot(sub((p.x, p.y), start), way) < header.length]
+        if not over:
+            return
+        if any(p.source != header.host for p in over):
+            self.laden.add(header.host)
+        taken = {id(p) for p in over}
+        self.parcels[header.host] = [p for p in on_wall if id(p) not in taken]
+        self.parcels.setdefault(header.id, []).extend(over)
 
     def _to_leeward(self, member: Member, support: Support, forces: Cases) -> Cases:
         """What snow carried over a ridge adds where a rafter bears: one side may have it, and what
@@ -324,7 +344,9 @@ class Flow:
         if not mine:
             return
         self._take(name, mine)
-        joists = self._joists.get(wall.base) if all(p.source == name for p in mine) else None
+        self.on_walls[name] = tuple(mine)
+        alone = name not in self.laden and all(p.source.host == name for p in mine)
+        joists = self._joists.get(wall.base) if alone else None
         foot = wall_base(self.project, wall)
         for parcel, carrier in zip(mine, self._beneath.carriers(mine, foot + TOUCH, name)):
             if carrier is None and joists is not None and wall.base in self._allowing:

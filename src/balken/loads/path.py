@@ -92,6 +92,8 @@ class LoadPath(msgspec.Struct, frozen=True):
     """What of drawn loads and heaped snow comes onto each truss, by its first bottom chord."""
     reduced: dict[MemberName, float] = {}
     """How much of its live load counts on each post, pad and beam that carries a large area."""
+    on_walls: dict[HostName, tuple[Parcel, ...]] = {}
+    """What came onto each wall, headers having handed theirs to their jacks."""
     spanning: Spanning = {}
     """Grade beams that span, and the piers under each."""
 
@@ -171,6 +173,7 @@ def take_down(project: Project, structure: Structure) -> LoadPath:
         heaped,
         _drawn_on_trusses(project, structure, flow),
         reduced,
+        flow.on_walls,
         spans,
     )
 

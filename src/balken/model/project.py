@@ -261,7 +261,7 @@ def wall_build_up(project: Project, item: Wall) -> WallBuildUp | None:
     return next((b for b in project.wall_build_ups if b.id == item.build_up), None)
 
 
-Host = FoundationRun | FloorArea | RoofArea | Beam | BeamBay
+Host = FoundationRun | FloorArea | RoofArea | Beam | BeamBay | Wall
 
 
 def hosts_by_kind(project: Project) -> dict[HostKind, Sequence[Host]]:
@@ -272,6 +272,7 @@ def hosts_by_kind(project: Project) -> dict[HostKind, Sequence[Host]]:
         "roof": project.roofs,
         "beam": project.beams,
         "bay": project.bays,
+        "wall": project.walls,
     }
 
 

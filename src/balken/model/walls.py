@@ -14,6 +14,7 @@ from msgspec.structs import replace
 from balken.errors import BalkenError
 from balken.geometry.plane import Point, add, distance, left, sub, unit
 from balken.model.record import Coordinate, Key, Link, Name, Place, Reach, Record, Shift, Size
+from balken.model.wall_frames import StudRule
 from balken.units import System, format_run
 
 LayerRole = Literal["core", "sheathing", "insulation", "cladding", "lining"]
@@ -58,6 +59,8 @@ class WallBuildUp(Record, frozen=True):
     id: Key
     layers: Annotated[tuple[Layer, ...], Meta(min_length=1, max_length=20)]
     module: Module | None = None
+    studs: StudRule | None = None
+    """How walls of it are framed; not framed where empty."""
 
 
 class Opening(Record, frozen=True):
@@ -108,6 +111,8 @@ class Wall(Record, frozen=True):
     bulge: Annotated[float, Meta(ge=-1.0, le=1.0)] = 0.0
     """Curve of the wall's line: the tangent of a quarter of the angle it turns through, to the left
     positive."""
+    studs: StudRule | None = None
+    """How its frame is made; as its build-up says where empty."""
     braces: bool | None = None
     """Whether it holds the building against wind and earthquake; outside walls do where empty."""
 

@@ -140,7 +140,7 @@ def _end_corners(
     normal = left(away)
     reach_left, reach_right = _sides(wall, away)
     lines = (add(end, normal, reach_left), add(end, normal, reach_right))
-    corner = _corner_partner(wall, end, away, walls)
+    corner = corner_partner(wall, end, away, walls)
     if corner is not None:
         other, other_end, other_away = corner
         other_left, other_right = _sides(other, other_away)
@@ -150,7 +150,7 @@ def _end_corners(
         hit_right = meet(lines[1], away, add(other_end, turned, other_left), other_away)
         if hit_left and hit_right:
             return hit_left, hit_right
-    tee = _tee_partner(wall, end, away, walls)
+    tee = tee_partner(wall, end, away, walls)
     if tee is not None:
         direction = direction_of(tee)
         normal_tee = left(direction)
@@ -168,9 +168,11 @@ def _near(a: Wall, b: Wall) -> float:
     return max(a.thickness, b.thickness) + TOUCH
 
 
-def _corner_partner(
+def corner_partner(
     wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]
 ) -> tuple[Wall, Point, Point] | None:
+    """The wall whose own end meets an end of this one at a corner, that end, and the way from it into
+    the other wall; None where none does."""
     best: tuple[float, Wall, Point, Point] | None = None
     for other in walls:
         if other.id == wall.id:
@@ -188,7 +190,8 @@ def _corner_partner(
     return best[1:] if best else None
 
 
-def _tee_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -> Wall | None:
+def tee_partner(wall: Wall, end: Point, away: Point, walls: tuple[Wall, ...]) -> Wall | None:
+    """The wall at whose side an end of this one stops; None where it stops at none."""
     for other in walls:
         if other.id == wall.id or parallel(direction_of(other), away):
             continue
@@ -293,7 +296,7 @@ def layer_rings(
         direction = direction_of(wall)
         away = (-direction[0], -direction[1])
         tees = [
-            None if _corner_partner(wall, p, way, near) else _tee_partner(wall, p, way, near)
+            None if corner_partner(wall, p, way, near) else tee_partner(wall, p, way, near)
             for p, way, near in ((wall.start, direction, near_start), (wall.end, away, near_end))
         ]
         far, close = reach(wall)

@@ -34,6 +34,7 @@ from balken.works.earth import checks_of_wall
 from balken.works.pads import checks_of_pad
 from balken.works.strips import on_soil
 from balken.works.terms import service_of_post, terms_of
+from balken.works.wall_studs import checks_of_upright
 
 
 class Asked(NamedTuple):
@@ -108,6 +109,10 @@ def _stem(asked: Asked, member: Member) -> tuple[Check, ...]:
     )
 
 
+def _upright(asked: Asked, member: Member) -> tuple[Check, ...]:
+    return checks_of_upright(asked.project, asked.structure, asked.path, member)
+
+
 def _post(asked: Asked, member: Member) -> tuple[Check, ...]:
     service = service_of_post(asked.project, member)
     return post_checks(asked.terms, service, asked.path, member)
@@ -172,6 +177,9 @@ CHECKS: Final[dict[MemberKind, Callable[[Asked, Member], tuple[Check, ...]]]] = 
     kinds.PIER: _pier,
     kinds.STEM: _stem,
     kinds.POST: _post,
+    kinds.WALL_STUD: _upright,
+    kinds.KING: _upright,
+    kinds.JACK: _upright,
     kinds.FLOOR_SLAB: _floor_slab,
     kinds.RIDGE: _ridge,
     kinds.TIE: _tie,

@@ -8,7 +8,7 @@ import msgspec
 from balken.design.around import Surroundings
 from balken.design.sizing import Sized
 from balken.framing.hosts.sites import sites_of
-from balken.framing.member import CutFrom
+from balken.framing.member import CutFrom, Size
 from balken.framing.structure import Structure, frame
 from balken.loads.path import LoadPath, take_down
 from balken.model.names import HostName
@@ -20,6 +20,7 @@ from balken.works.carrying import (
     with_sections,
 )
 from balken.works.first_sticks import first_sticks
+from balken.works.headers import choose_headers
 from balken.works.sizes import choose_sizes
 from balken.works.terms import beneath_of, surroundings_of, terms_of
 
@@ -51,6 +52,7 @@ class Choice(NamedTuple):
     beams: dict[HostName, str]
     plies: Plies
     sticks: Cuts
+    headers: dict[HostName, Size]
 
 
 def in_rounds(project: Project) -> Built:
@@ -61,7 +63,7 @@ def in_rounds(project: Project) -> Built:
     """
     sites, beneath = sites_of(project), beneath_of(project, {})
     sticks = first_sticks(sites, terms_of(project), choose_sizes(sites, beneath))
-    choice = Choice({}, {}, sticks)
+    choice = Choice({}, {}, sticks, {})
     built = _framed(project, choice)
     chosen: dict[HostName, Sized] = {}
     for _ in range(ROUNDS):
@@ -80,7 +82,7 @@ def _framed(project: Project, choice: Choice) -> Built:
         host: with_plies(sized, choice.plies.get(host, ()), choice.sticks.get(host, ()))
         for host, sized in choose_sizes(sites, beneath_of(project, {})).items()
     }
-    structure = frame(sites, {host: s.size for host, s in sizes.items()})
+    structure = frame(sites, {host: s.size for host, s in sizes.items()}, choice.headers)
     return Built(project, sizes, structure, take_down(project, structure))
 
 
@@ -93,6 +95,7 @@ def _asked_for(project: Project, built: Built) -> tuple[dict[HostName, Sized], C
         {host: s.size.section for host, s in chosen.items()},
         choose_plies(built.project, built.structure, built.path, around),
         choose_sticks(built.project, built.structure, built.path, around),
+        choose_headers(built.project, built.structure, built.path, around),
     )
 
 

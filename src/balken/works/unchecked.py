@@ -118,6 +118,14 @@ class _Asking:
             " would fold"
         )
 
+    def _upright(self, m: Member, section: Section | None) -> str:
+        laden = bool(self._path.on_walls.get(m.host))
+        if section is None or not laden:
+            return ""
+        species, _, grade = m.material.partition(" ")
+        worth = terms_of(self._project).timber.worth(species, grade, section)
+        return f"there are no values for {m.material} in {m.section}" if worth is None else ""
+
     def _on_soil(self, m: Member, section: Section | None) -> str:
         return "its pressure on the soil is not checked"
 
@@ -144,6 +152,9 @@ WHY: Final[dict[MemberKind, Callable[[_Asking, Member, Section | None], str]]] =
     kinds.LEDGER: _Asking._ledger,
     kinds.POST: _Asking._post,
     kinds.STRUT: _Asking._post,
+    kinds.WALL_STUD: _Asking._upright,
+    kinds.KING: _Asking._upright,
+    kinds.JACK: _Asking._upright,
     kinds.PIER: _Asking._pier,
     kinds.STEM: _Asking._stem,
     kinds.SLAB: _Asking._slab,

@@ -186,6 +186,9 @@ class TimberCode(NamedTuple):
     """Species and grade of sills on foundations."""
     sill_bolt: Callable[[float, float], "SillBolt"]
     """By diameter and the sill's thickness, mm."""
+    on_studs: Callable[[Section, float, bool], tuple[float, str]]
+    """What bending of a stud under wind is worth more by, and the clause: by its section, the spacing,
+    mm, and whether panels outside and boards inside hold it."""
     joined: Callable[[Dowels, Lap], Joined]
     """What nails, screws or bolts between two pieces of wood hold."""
     plates: Callable[[str], tuple[str, str]]

@@ -5,7 +5,7 @@ from functools import partial
 import msgspec
 
 from balken.framing.ground.bolting import Doors
-from balken.framing.hosts import beams, floors, roof_sites, runs, supports
+from balken.framing.hosts import beams, floors, roof_sites, runs, supports, walls
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_records
 
@@ -18,6 +18,7 @@ class Sites(msgspec.Struct, frozen=True):
     beams: beams.Site
     floors: tuple[floors.Site, ...]
     roofs: tuple[roof_sites.Site, ...]
+    walls: tuple[walls.Site, ...]
     away: frozenset[MemberName]
     """Members taken away by hand."""
     orphans: frozenset[MemberName]
@@ -50,6 +51,7 @@ def sites_of(project: Project) -> Sites:
         beams.site(project),
         tuple(map(partial(floors.site, project), project.floors)),
         tuple(map(partial(roof_sites.site, project), project.roofs)),
+        walls.sites_of_walls(project),
         frozenset(c.member for c in project.changes if c.removed),
         frozenset(c.member for c in project.changes if c.member.host not in hosts),
     )

@@ -4,18 +4,19 @@
 from collections.abc import Callable
 from typing import Final
 
-from balken.framing.kinds import beams, floors, ground, roofs, trusses
+from balken.framing.kinds import beams, floors, ground, roofs, trusses, walls
 from balken.framing.kinds.beams import *
 from balken.framing.kinds.floors import *
 from balken.framing.kinds.ground import *
 from balken.framing.kinds.kind import MemberKind as MemberKind
 from balken.framing.kinds.roofs import *
 from balken.framing.kinds.trusses import *
+from balken.framing.kinds.walls import *
 from balken.model.names import Rest, family_of
 
 _ALL: Final = tuple(
     kind
-    for family in (ground, floors, beams, roofs, trusses)
+    for family in (ground, floors, walls, beams, roofs, trusses)
     for kind in vars(family).values()
     if isinstance(kind, MemberKind)
 )

@@ -27,6 +27,8 @@ class MemberKind(msgspec.Struct, frozen=True, eq=False):
     carries: bool = False
     """It carries others besides."""
     of_truss: bool = False
+    of_wall: bool = False
+    """Of the frame of a wall, which carries as a whole."""
     in_floor: bool = False
     """Of a joist floor, what a post may stand on."""
     strip: bool = False

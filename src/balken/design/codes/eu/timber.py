@@ -203,6 +203,11 @@ def _sill_bolt(by: LeftOpen, diameter: float, sill: float) -> SillBolt:
     return SillBolt(held, by.permanent, lines, "EN 1995-1-1 8.2.3")
 
 
+def _on_studs(section: Section, spacing: float, sheathed: bool) -> tuple[float, str]:
+    """k_sys of studs in a row that sheathing joins (EN 1995-1-1 6.6)."""
+    return (_shared(SEVERAL, section.breadth, spacing) if sheathed else 1.0), "EN 1995-1-1 6.6"
+
+
 def _joined(dowels: Dowels, lap: Lap) -> Joined:
     """Of two pieces of one strength class."""
     known = lap.species == SOFTWOOD and lap.grade in SOFTWOOD_CLASSES
@@ -252,6 +257,7 @@ TIMBER: Final = TimberCode(
     (MASONRY, "EN 1996-1-1 6.1.3"),
     SILL,
     partial(_sill_bolt, RECOMMENDED),
+    _on_studs,
     _joined,
     _plates,
 )

@@ -18,7 +18,7 @@ from balken.design.codes.timber import (
     TimberCode,
     TrussRules,
 )
-from balken.design.codes.us import aisc, strengths
+from balken.design.codes.us import aisc, sdpws, strengths
 from balken.design.codes.us.nds import bending, columns, creep, dowels, joints
 from balken.design.codes.us.nds.factors import Adjusted, adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
@@ -35,7 +35,7 @@ from balken.model.left_open import LeftOpen, LongTerm
 from balken.model.record import ServiceClass
 from balken.model.sections import BY_STRESS, STEEL, Product, Section, weak_e_min
 from balken.model.uses import Category
-from balken.units import PSI
+from balken.units import INCH, PSI
 
 MASONRY: Final = 0.33 * 1500 * PSI
 """Allowable bearing of masonry, 0.33 f'm with f'm of 1,500 psi (TMS 402-16 8.2.4 and table 2, from
@@ -202,6 +202,18 @@ def _sill_bolt(diameter: float, sill: float) -> SillBolt:
     return SillBolt(held, 1.0, lines, "NDS 12.3.1, IRC R404.1")
 
 
+def _on_studs(section: Section, spacing: float, sheathed: bool) -> tuple[float, str]:
+    """The stud factor of sheathed studs up to 16 in apart, else C_r up to 24 in (SDPWS-2015 3.1.1.1;
+    NDS-2018 4.3.9)."""
+    if sheathed and spacing <= STUDS_APART:
+        return sdpws.stud_factor(section.depth), "SDPWS 3.1.1.1"
+    return bending.repetitive(SEVERAL, section.breadth, spacing), "NDS 4.3.9"
+
+
+STUDS_APART: Final = 16 * INCH + 1.0
+SEVERAL: Final = 3
+
+
 def _plates(species: str) -> tuple[str, str]:
     return species, "No.2"
 
@@ -246,6 +258,7 @@ TIMBER: Final = TimberCode(
     (MASONRY, "TMS 402 8.2.4"),
     SILL,
     _sill_bolt,
+    _on_studs,
     joints.joined,
     _plates,
 )

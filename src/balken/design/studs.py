@@ -1,0 +1,129 @@
+"""Studs, kings and jacks under what comes down on them and the wind on their face: compression with
+bending about the strong axis (NDS-2018 3.9.2; EN 1995-1-1 6.3.2), sag under wind, slenderness, and the
+plate they press on.
+
+Sheathing holds them in the plane of the wall; across it they stand from plate to plate.
+"""
+
+import math
+from typing import Final, NamedTuple
+
+from balken.design.codes.timber import TimberCode
+from balken.design.lines import Check, Line
+from balken.design.strength import Pushed
+from balken.design.under import Under
+from balken.design.worth import Worth
+from balken.loads.cases import Sums
+from balken.model.cases import Cases
+from balken.model.sections import Section
+
+SAG_UNDER_WIND: Final = 120.0
+"""Height over sag of a wall with brittle or flexible linings, at the least (IBC table 1604.3: flexible
+finishes; common practice elsewhere)."""
+OF_WIND: Final = 0.42
+"""Of the wind on components for sag, US (IBC table 1604.3, footnote f)."""
+
+
+class Stud(NamedTuple):
+    """A stud, or several side by side, from plate to plate. mm, N, N/mm²."""
+
+    section: Section
+    pieces: int
+    height: float
+    worth: Worth
+    forces: Cases
+    """What comes down on it."""
+    wind: float
+    """On its face, N/mm along it, before any factor."""
+    bends_more: float
+    """On its bending strength: C_r, the stud factor, or k_sys."""
+    bends_clause: str
+    plate: Under
+    """What its foot presses on."""
+
+
+def stud_checks(timber: TimberCode, sums: Sums, of_wind: float, stud: Stud) -> tuple[Check, ...]:
+    """The checks of a stud: the worst combination of each.
+
+    Args:
+        timber: what the code says.
+        sums: its combinations.
+        of_wind: what of the wind its sag is held against.
+        stud: the piece.
+    """
+    found = [_pressed(timber, sums, stud), _bearing(timber, sums, stud)]
+    if stud.wind > 0:
+        found.append(_sag(stud, of_wind))
+    slender = stud.height / stud.section.depth
+    if slender > timber.posts.slenderest:
+        lines = (Line("ℓe / d", slender, "factor", timber.posts.slender_clause),)
+        ratio = slender / timber.posts.slenderest
+        found.append(Check("Slenderness", ratio, "–", timber.posts.slender_clause, lines))
+    return tuple(found)
+
+
+def _pressed(timber: TimberCode, sums: Sums, stud: Stud) -> Check:
+    """Compression along the grain with the wind's bending, in the worst combination."""
+    section, worth, rules = stud.section, stud.worth, timber.rules
+    area = section.breadth * stud.pieces * section.depth
+    modulus = section.breadth * stud.pieces * section.depth**2 / 6
+    moment = stud.wind * stud.height**2 / 8
+    worst: tuple[float, str, tuple[Line, ...]] = (-1.0, "", ())
+    for c in sums.every:
+        force = max(0.0, stud.forces.weighed(c.factors))
+        bent = c.factors.wind * moment / modulus
+        held = worth.fb * c.duration * stud.bends_more
+        piece = Pushed(
+            force / area,
+            worth.fc,
+            worth.characteristic,
+            worth.e_min,
+            stud.height / section.depth,
+            bent / held,
+            c.duration,
+        )
+        ratio = rules.pushed(piece) if force > 0 else bent / held
+        if ratio > worst[0]:
+            lines: tuple[Line, ...] = (
+                Line("P", force, "force", how=c.name),
+                Line("fc", force / area, "stress", how="P / A"),
+                Line("M", c.factors.wind * moment, "moment", how="w h² / 8, wind on its face"),
+                Line("fb", bent, "stress", how="M / S"),
+                Line("h / d", stud.height / section.depth, "factor"),
+                Line(rules.duration_symbol, c.duration, "factor", rules.duration_clause),
+                Line("on Fb", stud.bends_more, "factor", stud.bends_clause),
+            )
+            worst = (ratio, c.name, lines)
+    return Check(
+        "Compression and wind", worst[0], worst[1], timber.rules.pushed_clauses[0], worst[2]
+    )
+
+
+def _bearing(timber: TimberCode, sums: Sums, stud: Stud) -> Check:
+    """Of the foot on its plate, across the plate's grain."""
+    area = stud.section.breadth * stud.pieces * stud.section.depth
+    found = []
+    for c in sums.every:
+        force = max(0.0, stud.forces.weighed(c.factors))
+        held = stud.plate.stress * (c.duration if timber.bearing_by_duration else 1.0)
+        found.append((force / area / held, c.name, force, held))
+    ratio, name, force, held = max(found, key=lambda f: f[:2])
+    lines = (
+        Line("P", force, "force", how=name),
+        Line("A", area, "steel", how="b d"),
+        Line("held", held, "stress", stud.plate.clause, stud.plate.what),
+    )
+    return Check("Bearing on the plate", ratio, name, timber.bearing_clause, lines)
+
+
+def _sag(stud: Stud, of_wind: float) -> Check:
+    line = of_wind * stud.wind
+    inertia = stud.section.breadth * stud.pieces * stud.section.depth**3 / 12
+    sag = 5 * line * stud.height**4 / (384 * stud.worth.e * inertia)
+    lines = (
+        Line("w", line, "line load", how=f"{of_wind:g} W"),
+        Line("Δ", sag, "run", how="5 w h⁴ / (384 E I)"),
+        Line("limit h/", SAG_UNDER_WIND, "factor", "IBC table 1604.3"),
+    )
+    ratio = sag * SAG_UNDER_WIND / stud.height
+    return Check("Sag under wind", ratio if math.isfinite(ratio) else 0.0, "W", "IBC 1604.3", lines)

@@ -1,0 +1,269 @@
+"""Walls of studs as hosts: from an architect's wall, its build-up and what bears on it to studs, plates and
+headers."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Final
+
+import msgspec
+
+from balken.framing import kinds
+from balken.framing.member import Framed, Member, Size, framed_of, unframed
+from balken.framing.walls.layout import Face, Hole, LaidOut, lay_out
+from balken.framing.walls.meeting import Band, Ends, ends_of
+from balken.framing.walls.pieces import Stands, members_of
+from balken.geometry.plane import Point, add, dot, left, sub
+from balken.model.catalogue import catalogue_of, sections_of
+from balken.model.names import HostName
+from balken.model.project import (
+    Change,
+    Project,
+    changes_on,
+    level,
+    wall_base,
+    wall_build_up,
+    wall_top,
+)
+from balken.model.sections import Product, Section
+from balken.model.usual import WOOD
+from balken.model.wall_frames import StudRule
+from balken.model.walls import Wall, direction_of, layer_bands, reach
+from balken.recall import remembered
+from balken.units import System
+
+HEADER: Final = "wall header"
+FIRST_HEADERS: Final[dict[System, str]] = {"us": "2-2x8", "metric": "2-38x184"}
+"""What headers are framed from until their loads are known."""
+NEAR: Final = 400.0
+"""Walls whose ends come this near may meet, mm."""
+
+
+class Site(msgspec.Struct, frozen=True):
+    """What one wall is framed from."""
+
+    wall: Wall
+    rule: StudRule
+    band: tuple[float, float]
+    """How far the faces of its stud layer lie to the left of its line, mm."""
+    ends: Ends
+    foot: float
+    tall: float
+    wood: tuple[str, str]
+    on_concrete: bool
+    changes: tuple[Change, ...]
+    system: System
+    products: tuple[Product, ...]
+
+    @property
+    def host(self) -> HostName:
+        """The name its members bear."""
+        return HostName("wall", self.wall.id)
+
+
+def rule_of(project: Project, wall: Wall) -> StudRule | None:
+    """How a wall is framed: by its own rule, else by its build-up's; None where it is not."""
+    body = wall_build_up(project, wall)
+    rule = wall.studs or (body.studs if body else None)
+    return rule if rule is not None and rule.framed else None
+
+
+def band_of(project: Project, wall: Wall) -> Band:
+    """The stud layer of a wall: its core, or all of it where its layers are not known."""
+    body = wall_build_up(project, wall)
+    cores = [x for x in layer_bands(wall, body) if x[0].role == "core"] if body else []
+    if cores:
+        faces = [f for _, a, b in cores for f in (a, b)]
+        return Band(wall, min(faces), max(faces))
+    far, near = reach(wall)
+    return Band(wall, near, far)
+
+
+def sites_of_walls(project: Project) -> tuple[Site, ...]:
+    """What all framed walls are framed from."""
+    framed = [(w, rule_of(project, w)) for w in project.walls]
+    by_base: dict[str, list[Band]] = {}
+    for w, rule in framed:
+        if rule is not None and not w.bulge:
+            by_base.setdefault(w.base, []).append(band_of(project, w))
+    return tuple(
+        _site(project, w, rule, by_base.get(w.base, ())) for w, rule in framed if rule is not None
+    )
+
+
+def _site(project: Project, wall: Wall, rule: StudRule, others: Sequence[Band]) -> Site:
+    band = band_of(project, wall)
+    near = [b for b in others if b.wall.id != wall.id and _come_near(wall, b.wall)]
+    foot = wall_base(project, wall)
+    usual = WOOD[project.code]
+    return Site(
+        wall,
+        rule,
+        (band.near, band.far),
+        ends_of(band, near),
+        foot,
+        wall_top(project, wall) - foot,
+        (rule.species or usual.species, rule.grade or usual.grade),
+        level(project, wall.base).role in ("foundation_top", "slab"),
+        changes_on(project, HostName("wall", wall.id)),
+        project.system,
+        project.products,
+    )
+
+
+def _come_near(a: Wall, b: Wall) -> bool:
+    """Whether the boxes round two walls meet."""
+    return all(
+        min(a.start[k], a.end[k]) - NEAR <= max(b.start[k], b.end[k]) + b.thickness
+        and min(b.start[k], b.end[k]) - NEAR <= max(a.start[k], a.end[k]) + a.thickness
+        for k in (0, 1)
+    )
+
+
+def studs_of(site: Site) -> Section | None:
+    """What studs and plates are cut from: as held, else the widest that the stud layer takes; None
+    where none does."""
+    known = sections_of(site.system, site.products)
+    if site.rule.section:
+        return known.get(site.rule.section)
+    room = site.band[1] - site.band[0] + 0.5
+    two = [s for s in catalogue_of(site.system).sections.values() if s.nominal[0] == 2]
+    fits = [s for s in two if s.plies == 1 and s.depth <= room]
+    return max(fits, key=lambda s: s.depth, default=None)
+
+
+def frame(
+    site: Site, size: Size | None, points: tuple[tuple[str, float, int], ...] = ()
+) -> tuple[Framed, LaidOut]:
+    """The members of a wall, and what of it could not be framed.
+
+    Args:
+        site: what it is framed from.
+        size: what its headers are cut from; None until it is known.
+        points: what bears on it at one place: its name, where along the wall, and how many studs stand
+            under it.
+    """
+    studs = studs_of(site)
+    nothing = LaidOut((), ())
+    if site.wall.bulge:
+        return unframed(
+            f"{site.wall.name} is curved: curved walls are not framed of studs"
+        ), nothing
+    if studs is None:
+        return unframed(f"no stud fits into the core of {site.wall.name}"), nothing
+    if site.tall < 4 * studs.breadth:
+        return unframed(f"{site.wall.name} is too low for plates and studs"), nothing
+    return _framed(site, studs, size, points)
+
+
+@remembered
+def _framed(
+    site: Site, studs: Section, size: Size | None, points: tuple[tuple[str, float, int], ...]
+) -> tuple[Framed, LaidOut]:
+    known = sections_of(site.system, site.products)
+    chosen = dict(size.cut) if size else {}
+    headers = {o.id: _header_of(site, o.id, chosen, known) for o in site.wall.openings}
+    jacks = dict(size.plies) if size else {}
+    face = face_of(site, studs, headers, jacks, points)
+    done = lay_out(face)
+    way = direction_of(site.wall)
+    middle = sum(site.band) / 2
+    at = Stands(
+        site.host,
+        site.wall.base,
+        add(site.wall.start, left(way), middle),
+        way,
+        site.foot,
+        studs,
+        " ".join(site.wood),
+        site.on_concrete,
+        headers,
+    )
+    away = {c.member for c in site.changes if c.removed}
+    members = [m for m in members_of(face, done.sticks, at) if m.id not in away]
+    gone = {c.member for c in site.changes if not c.removed} - {m.id for m in members}
+    return framed_of(members, tuple(sorted(gone))), done
+
+
+def _header_of(
+    site: Site, key: str, chosen: dict[tuple[str, str], str], known: dict[str, Section]
+) -> Section:
+    name = site.rule.header_section or chosen.get((HEADER, key)) or FIRST_HEADERS[site.system]
+    return known[name]
+
+
+def face_of(
+    site: Site,
+    studs: Section,
+    headers: dict[str, Section],
+    jacks: dict[str, int],
+    points: tuple[tuple[str, float, int], ...] = (),
+) -> Face:
+    """A wall's frame before it is laid out."""
+    flat = site.rule.header == "flat"
+    holes = tuple(
+        Hole(
+            o.id,
+            o.at,
+            o.at + o.width,
+            max(0.0, o.sill),
+            o.sill + o.height,
+            studs.breadth if flat else headers[o.id].depth,
+            jacks.get(o.id, 1),
+        )
+        for o in site.wall.openings
+    )
+    ends = site.ends
+    return Face(
+        ends.low,
+        ends.high,
+        site.tall,
+        studs.breadth,
+        site.rule,
+        holes,
+        ends.start,
+        ends.end,
+        ends.tees,
+        points,
+    )
+
+
+Points = dict[HostName, tuple[tuple[str, Point, float], ...]]
+"""By wall what bears on it at one place: its name, where, and how wide it is, mm."""
+
+
+def points_on(above: Iterable[Framed]) -> Points:
+    """Beams and girder trusses that bear on walls."""
+    found: dict[HostName, list[tuple[str, Point, float]]] = {}
+    for framed in above:
+        for m in framed.members:
+            if not _is_heavy(m):
+                continue
+            for i, s in enumerate(m.carrier.supports):
+                if isinstance(s.on, HostName) and s.on.kind == "wall":
+                    name = f"{m.host.key}{m.id.row}{'abcdefgh'[min(i, 7)]}"
+                    found.setdefault(s.on, []).append((name, s.point, m.solid.depth))
+    return {host: tuple(mine) for host, mine in found.items()}
+
+
+def _is_heavy(m: Member) -> bool:
+    girder = m.kind is kinds.BOTTOM_CHORD and m.id.row.startswith("G")
+    return girder or m.kind in (kinds.BEAM, kinds.RIDGE_BEAM)
+
+
+def frame_all(
+    sites: Iterable[Site], headers: Mapping[HostName, Size], points: Points
+) -> dict[HostName, tuple[Framed, LaidOut]]:
+    """All framed walls, each by itself."""
+    return {s.host: frame(s, headers.get(s.host), _along(s, points)) for s in sites}
+
+
+def _along(site: Site, points: Points) -> tuple[tuple[str, float, int], ...]:
+    """What bears on a wall at one place, along it: under each as many studs as it is wide, two at
+    least."""
+    way, studs = direction_of(site.wall), studs_of(site)
+    thick = studs.breadth if studs else 38.0
+    mine = points.get(site.host, ())
+    found = (
+        (name, dot(sub(place, site.wall.start), way), max(2, round(wide / thick + 0.3)))
+        for name, place, wide in mine
+    )
+    return tuple(sorted(found, key=lambda f: (f[1], f[0])))

@@ -1,0 +1,1 @@
+"""Walls framed of studs: the rules, wall by wall."""

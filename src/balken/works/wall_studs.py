@@ -1,0 +1,152 @@
+"""What comes down on each stud of a wall, what wind presses on its face, and whether it holds.
+
+A wall spreads what comes in rows over its studs; what stands at one place goes to the studs right under
+it, and a header hands what it carries to its jacks.
+"""
+
+from typing import Final, NamedTuple
+
+from balken.design.lines import Check
+from balken.design.seats import treated_sill, under_wall
+from balken.design.strip_loads import stands_alone
+from balken.design.studs import OF_WIND, Stud, stud_checks
+from balken.design.terms import Terms
+from balken.design.under import Under
+from balken.framing import kinds
+from balken.framing.hosts.walls import rule_of
+from balken.framing.member import Member
+from balken.framing.structure import Structure
+from balken.geometry.plane import Point, dot, sub
+from balken.loads.parcels import Parcel
+from balken.loads.path import LoadPath
+from balken.loads.wall_wind import pressure_on_wall
+from balken.model.cases import NOTHING, Cases, total
+from balken.model.names import HostName, MemberName, whole
+from balken.model.project import Project, level, wall, wall_build_up
+from balken.model.walls import Wall, direction_of
+from balken.recall import remembered
+from balken.works.terms import terms_of
+
+UNDER: Final = 1.0
+"""What stands at one place goes to the studs under it and this much beside, in thicknesses."""
+UPRIGHTS: Final = (kinds.WALL_STUD, kinds.KING, kinds.JACK)
+
+
+class OnStuds(NamedTuple):
+    """What each upright of a wall takes, and the width of face that it holds against wind."""
+
+    forces: dict[MemberName, Cases]
+    faces: dict[MemberName, float]
+
+
+def loads_on_studs(
+    structure: Structure, path: LoadPath, host: HostName, start: Point, way: Point
+) -> OnStuds:
+    """What comes down on each stud, king and jack of a wall.
+
+    Args:
+        structure: all members.
+        path: where loads go.
+        host: the wall.
+        start: from where lengths along it are counted.
+        way: its direction.
+    """
+    mine = tuple(m for m in structure.of(*UPRIGHTS) if m.host == host)
+    return _shared_out(mine, path.on_walls.get(host, ()), start, way)
+
+
+@remembered
+def _shared_out(
+    uprights: tuple[Member, ...], parcels: tuple[Parcel, ...], start: Point, way: Point
+) -> OnStuds:
+    at = {m.id: dot(sub(m.start[:2], start), way) for m in uprights}
+    jacks = {m.id for m in uprights if m.kind is kinds.JACK}
+    tall = sorted((x, name) for name, x in at.items() if name not in jacks)
+    forces: dict[MemberName, list[Cases]] = {name: [] for name in at}
+    thick = min((m.solid.bounds()[1][0] - m.solid.bounds()[0][0] for m in uprights), default=38.0)
+    thick = max(38.0, min(thick, 60.0))
+    for p in parcels:
+        x = dot(sub((p.x, p.y), start), way)
+        if isinstance(p.source, MemberName) and p.source.family == "wall header":
+            under = [n for n in jacks if abs(at[n] - x) <= 2.6 * thick]
+        elif stands_alone(p):
+            under = [n for s, n in tall if abs(s - x) <= (UNDER + 0.5) * thick]
+        else:
+            under = []
+        if not under:
+            under = _nearest(tall, x, p.wide)
+        for name in under:
+            forces[name].append(p.most / len(under))
+    faces = _faces([x for x, _ in tall])
+    wide = {name: faces[i] for i, (_, name) in enumerate(tall)}
+    return OnStuds({name: total(f) if f else NOTHING for name, f in forces.items()}, wide)
+
+
+def _nearest(tall: list[tuple[float, MemberName]], x: float, wide: float) -> list[MemberName]:
+    """The studs under what is spread along a wall, else the one nearest to it."""
+    under = [name for s, name in tall if abs(s - x) <= wide / 2]
+    if under:
+        return under
+    nearest = min(tall, key=lambda t: abs(t[0] - x), default=None)
+    return [nearest[1]] if nearest else []
+
+
+def _faces(places: list[float]) -> list[float]:
+    """Half the way to the next upright on both sides: what of the face each holds."""
+    found = []
+    for i, x in enumerate(places):
+        before = x - places[i - 1] if i else 0.0
+        after = places[i + 1] - x if i + 1 < len(places) else 0.0
+        found.append((before + after) / 2)
+    return found
+
+
+def _is_sheathed(project: Project, item: Wall) -> bool:
+    """Whether panels outside and boards inside hold the studs of a wall."""
+    body = wall_build_up(project, item)
+    roles = [x.role for x in body.layers] if body else []
+    core = roles.index("core") if "core" in roles else -1
+    return core > 0 and "sheathing" in roles[:core] and "lining" in roles[core:]
+
+
+def _plate_under(terms: Terms, project: Project, item: Wall) -> Under:
+    """What studs press on: the plates of the site, or what is treated where they stand on concrete."""
+    if level(project, item.base).role in ("foundation_top", "slab"):
+        return treated_sill(terms)
+    return under_wall(terms, None)
+
+
+def checks_of_upright(
+    project: Project, structure: Structure, path: LoadPath, member: Member
+) -> tuple[Check, ...]:
+    """The checks of a stud, king or jack; none where its wood has no values."""
+    terms, item = terms_of(project), wall(project, whole(member.host.key))
+    rule, section = rule_of(project, item), terms.sections.get(member.section)
+    if rule is None or section is None:
+        return ()
+    species, _, grade = member.material.partition(" ")
+    worth = terms.timber.worth(species, grade, section)
+    if worth is None:
+        return ()
+    way = direction_of(item)
+    on = loads_on_studs(structure, path, member.host, item.start, way)
+    forces = on.forces.get(member.id, NOTHING)
+    face = on.faces.get(member.id, 0.0)
+    sheltered = member.kind is kinds.JACK
+    pressure = 0.0 if sheltered else pressure_on_wall(project, structure, item, member.length, face)
+    if not any(forces) and not pressure:
+        return ()
+    more, clause = terms.timber.on_studs(section, rule.spacing, _is_sheathed(project, item))
+    sums = terms.timber.sums(1, terms.on_floors)
+    stud = Stud(
+        section,
+        1,
+        member.length,
+        worth,
+        forces,
+        pressure * face,
+        more,
+        clause,
+        _plate_under(terms, project, item),
+    )
+    return stud_checks(terms.timber, sums, OF_WIND if project.code == "us" else 1.0, stud)
