@@ -11,12 +11,18 @@ from balken.desk.theme import Theme, font
 from balken.drawing.cut import View
 from balken.drawing.marks import Drawing, extent
 from balken.drawing.upright import SIDES, Side, looking, upright_view
+from balken.drawing.wall_elevation import framed_walls, wall_elevation
 from balken.geometry.plane import Point, add
-from balken.model.names import Name
+from balken.model.names import HostName, Name, ThingName
 from balken.session.shown import Shown
 from balken.units import format_length
+from balken.works.building import Checked
 
-WORDS = (*SIDES, "section")
+WORDS = (*SIDES, "section", "wall")
+SAID = {
+    "section": "Arrows move the cut; “section” again turns it.",
+    "wall": "The wall that is chosen; “wall” again looks from its other side, arrows go on.",
+}
 STEP = 304.8
 BESIDE = 400.0
 """A section is cut so far beside the middle of a building, where there may be a wall to be cut
@@ -37,6 +43,9 @@ class UprightView(QWidget):
         self.chosen: frozenset[Name] = frozenset()
         self.word = "south"
         self.side: Side = "south"
+        self.wall: HostName | None = None
+        """Whose framing is shown: that of the wall chosen last."""
+        self.inside = False
         self.at: float | None = None
         """How far ahead of the building's origin the section is cut, mm; in its middle where
         None."""
@@ -56,6 +65,14 @@ class UprightView(QWidget):
     def show_building(self, building: Shown, chosen: frozenset[Name]) -> None:
         """Show a building from the present side."""
         self.building, self.chosen = building, chosen
+        framed = framed_walls(building.checked)
+        hosts = [n.host for n in chosen if not isinstance(n, ThingName)]
+        picked = next((h for h in hosts if h in framed), None)
+        if picked is None and self.wall not in framed:
+            picked = framed[0] if framed else None
+        if picked is not None and picked != self.wall:
+            self.wall = picked
+            self._fitted = self._fitted and self.word != "wall"
         if not self._fitted:
             self.fit()
         self.update()
@@ -89,7 +106,9 @@ class UprightView(QWidget):
     def show_word(self, word: str) -> None:
         """Show another side, or the section: across the building first, a quarter turned when it is
         asked for again."""
-        if word != "section":
+        if word == "wall":
+            self.inside = self.word == "wall" and not self.inside
+        elif word != "section":
             self.side = word  # type: ignore[assignment]
         elif self.word == "section":
             self.side = SIDES[(SIDES.index(self.side) + 1) % len(SIDES)]
@@ -107,6 +126,8 @@ class UprightView(QWidget):
 
     def title(self) -> str:
         """What is shown, in words."""
+        if self.word == "wall":
+            return "Framing of a wall" if self.wall else "No wall is framed"
         return "Section" if self.word == "section" else f"{self.word.capitalize()} elevation"
 
     def caption(self) -> str:
@@ -124,10 +145,20 @@ class UprightView(QWidget):
         if self.building is None:
             return
         paper = MM_PX / self.scale
-        state = (self.building.checked, self.word, self.side, self.at, paper)
+        state = (self.building.checked, self.word, self._looked_at(), self.at, paper)
         if self._state is None or self._state[0] is not state[0] or self._state[1:] != state[1:]:
-            self.lines = upright_view(self.building.checked, self.view(), paper)
+            self.lines = self._lines(self.building.checked, paper)
             self._state = state
+
+    def _looked_at(self) -> tuple[object, ...]:
+        return (self.wall, self.inside) if self.word == "wall" else (self.side,)
+
+    def _lines(self, checked: Checked, paper: float) -> Drawing:
+        if self.word != "wall":
+            return upright_view(checked, self.view(), paper)
+        if self.wall is None or self.wall not in framed_walls(checked):
+            return ()
+        return wall_elevation(checked, self.wall, paper, "inside" if self.inside else "outside")
 
     def fit(self) -> None:
         """Show everything."""
@@ -158,7 +189,9 @@ class UprightView(QWidget):
         easel = Easel(painter, self.theme, self._to_pixel, MM_PX)
         easel.paint(self.lines)
         if self.chosen:
-            easel.choose(PickIndex(self.lines).of(self.chosen))
+            # In its own framing a wall is all there is: only pieces of it are lit.
+            lit = self.chosen - {self.wall} if self.word == "wall" else self.chosen
+            easel.choose(PickIndex(self.lines).of(lit))
         painter.setFont(font(13))
         for word, x in self._words():
             painter.setFont(font(13, bold=word == self.word))
@@ -181,9 +214,7 @@ class UprightView(QWidget):
 
     def _turn(self, word: str) -> None:
         self.show_word(word)
-        self.turned.emit(
-            "Arrows move the cut; “section” again turns it." if word == "section" else ""
-        )
+        self.turned.emit(SAID.get(word, ""))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._pan is None:
@@ -207,6 +238,15 @@ class UprightView(QWidget):
             self.picked.emit(PickIndex(self.lines).at(place, PICK / self.scale), more)
         self._pan = None
 
+    def _next_wall(self, step: int) -> None:
+        """Go on to the next framed wall."""
+        assert self.building is not None, "asked where something is shown"
+        framed = framed_walls(self.building.checked)
+        if framed:
+            i = framed.index(self.wall) if self.wall in framed else 0
+            self.picked.emit(framed[(i + step) % len(framed)], False)
+            self.fit()
+
     def wheelEvent(self, event: QWheelEvent) -> None:
         factor = 1.0015 ** event.angleDelta().y()
         at = event.position()
@@ -224,7 +264,9 @@ class UprightView(QWidget):
         }
         step = steps.get(event.key())
         if step and self.building:
-            if self.word == "section":
+            if self.word == "wall":
+                self._next_wall(step)
+            elif self.word == "section":
                 self.at = self.cut() + step * STEP
                 self.turned.emit("")
             else:

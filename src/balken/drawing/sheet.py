@@ -16,12 +16,14 @@ from balken.drawing.plan import plan, plan_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.truss_figure import truss_drawing, truss_groups, truss_notes
 from balken.drawing.upright import upright_view
+from balken.drawing.wall_elevation import piece_list, wall_elevation
 from balken.drawing.words import pretty
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.model.floors import FloorArea
 from balken.model.names import HostName
-from balken.model.project import Project, host_record
+from balken.model.project import Project, host_record, wall
 from balken.model.roofs import RoofArea
+from balken.model.walls import called
 from balken.units import INCH, System, format_area_load, format_length, format_run
 from balken.works.building import Checked, worst_of
 
@@ -129,6 +131,19 @@ def truss_sheet(checked: Checked, kind: TrussKind, number: str, date: str = "") 
         checked, kind.roof, kind.first, list(kind.rows), kind.record.trusses.plate_strength
     )
     return _sheet(checked, laid, _Words(kind.title, number, laid.text, date, tuple(notes)), ())
+
+
+def wall_sheet(checked: Checked, host: HostName, number: str, date: str = "") -> Sheet:
+    """The framing of one wall, with its pieces."""
+    laid = _laid(lambda scale: wall_elevation(checked, host, scale), checked.project.system)
+    title = wall_sheet_title(checked.project, host)
+    notes = tuple(piece_list(checked, host))
+    return _sheet(checked, laid, _Words(title, number, laid.text, date, notes), ())
+
+
+def wall_sheet_title(project: Project, host: HostName) -> str:
+    """A framing sheet's title."""
+    return f"Framing of {called(wall(project, host.key))}"
 
 
 class _Laid(msgspec.Struct, frozen=True):

@@ -12,9 +12,12 @@ from balken.drawing.sheet import (
     truss_kinds,
     truss_sheet,
     upright_sheet,
+    wall_sheet,
+    wall_sheet_title,
 )
 from balken.drawing.tiers import tiers
 from balken.drawing.upright import SIDES, looking
+from balken.drawing.wall_elevation import framed_walls
 from balken.fit.finding import Finding
 from balken.works.building import Checked
 
@@ -28,7 +31,7 @@ class Page(NamedTuple):
 
 
 def pages_of(checked: Checked, findings: tuple[Finding, ...], date: str) -> tuple[Page, ...]:
-    """The plans from the foundation up, the four elevations, then the trusses."""
+    """The plans from the foundation up, the four elevations, framed walls, then the trusses."""
     numbers = (f"S{n}" for n in count(1))
     return tuple(
         Page(number, title, partial(lay, number=number, date=date))
@@ -50,5 +53,8 @@ def _titled(
         for side in SIDES:
             title = f"{side.capitalize()} elevation"
             yield title, partial(upright_sheet, checked, looking(checked.project, side), title)
+    for host in framed_walls(checked):
+        title = wall_sheet_title(checked.project, host)
+        yield title, partial(wall_sheet, checked, host)
     for kind in truss_kinds(checked):
         yield kind.title, partial(truss_sheet, checked, kind)

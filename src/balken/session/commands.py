@@ -7,7 +7,7 @@ from typing import NamedTuple
 from balken.model.names import ThingName, hosts_in, keys_of, kind_of
 from balken.session import acts, files, mending, others, sight, toolbox, whole
 from balken.session.desk import Desk, page
-from balken.session.things import groups
+from balken.session.things import groups, stud_rows
 from balken.session.things.variants import ask_for_variants
 
 
@@ -205,6 +205,18 @@ def _pages(desk: Desk) -> list[Command]:
             "hangers straps hold-downs anchors nails screws connectors demands capacity",
         ),
         Command("What did not come in", "", to("unread"), "left out unread notes"),
+        Command(
+            "Frame the stud walls",
+            "Shift+T",
+            partial(stud_rows.frame_all, desk),
+            "studs plates headers jacks kings cripples wall framing frame walls",
+        ),
+        Command(
+            "Leave walls unframed",
+            "",
+            partial(stud_rows.frame_none, desk),
+            "no studs take frames away",
+        ),
         Command(
             "Size beams, posts and pads in groups",
             "",

@@ -63,7 +63,8 @@ def change_build_up(
     Raises:
         EditError: no layer is core.
     """
-    new = WallBuildUp(key, tuple(layers), module)
+    old = next(b for b in project.wall_build_ups if b.id == key)
+    new = replace(old, layers=tuple(layers), module=module)
     _has_core(new)
     if scope != "all":
         after, made = add_build_up(project, layers, module)

@@ -19,6 +19,7 @@ from balken.model.wall_catalogue import first_build_ups
 from balken.model.walls import LAYER_RANK, Layer, Module, WallBuildUp, name_of, short_name
 from balken.session.desk import Desk, Thing, page
 from balken.session.rows import Button, Field, Figure, Heading, Line, Link, Options, Rows, Title
+from balken.session.things import stud_rows
 from balken.units import format_run, parse_length
 
 
@@ -101,6 +102,7 @@ def _one(desk: Desk, name: Name) -> Rows:
             body.module,
         ),
     )
+    yield from stud_rows.of_build_up(desk, body)
     yield from _module(desk, body, change)
     yield Button("All build-ups", lambda: desk.select(page("build-ups")))
     if not touched:

@@ -44,6 +44,7 @@ from balken.session.rows import (
     Rows,
     Title,
 )
+from balken.session.things import stud_rows
 from balken.session.things.fields import level_options, various
 from balken.session.things.load_way import load_way
 from balken.session.things.site_wind import wall_rows
@@ -195,6 +196,7 @@ def _facts(desk: Desk, item: Wall) -> Rows:
         )
     yield from load_way(desk, HostName("wall", item.id))
     yield from wall_rows(desk, item.id)
+    yield from stud_rows.of_wall(desk, item)
     for hole in item.openings:
         size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
         yield Link(

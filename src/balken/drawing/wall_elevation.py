@@ -1,0 +1,218 @@
+"""The framing of one wall as it is built: studs, plates, headers and what goes round openings, with marks,
+and strings for studs, rough openings, heights and the whole. Lengths along the wall and heights, mm.
+
+Everything reads in one colour: pieces are outlines, headers and plates cut to length are crossed at
+nothing, rough openings carry their diagonals.
+"""
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
+from typing import Final, Literal
+
+from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
+from balken.framing import kinds
+from balken.framing.kinds import MemberKind
+from balken.framing.member import Member
+from balken.geometry.plane import Point, dot, sub
+from balken.model.names import HostName
+from balken.model.project import Project, wall, wall_base, wall_top
+from balken.model.walls import Wall, called, direction_of, outside_of, wall_length
+from balken.units import System, format_length, format_run
+from balken.works.building import Checked
+
+Seen = Literal["outside", "inside"]
+TEXT: Final = 2.5
+FIRST: Final = 9.0
+"""The string nearest to the wall stands this far from it, and the next as far from it, mm of paper."""
+TICK: Final = 1.1
+NARROW: Final = 4.5
+"""Pieces narrower than this on paper have their mark beside them, turned, mm."""
+FILLS: Final[dict[MemberKind, str]] = {
+    kinds.WALL_HEADER: "timber",
+    kinds.TOP_PLATE: "timber",
+    kinds.BOTTOM_PLATE: "timber",
+    kinds.ROUGH_SILL: "timber",
+}
+
+
+def framed_walls(checked: Checked) -> list[HostName]:
+    """The walls that have a frame, in the order of the project."""
+    there = {m.host for m in checked.structure.of(kinds.WALL_STUD)}
+    return [h for w in checked.project.walls if (h := HostName("wall", w.id)) in there]
+
+
+def pieces_of(checked: Checked, host: HostName) -> list[Member]:
+    """The pieces of a wall's frame."""
+    every = kinds.those(lambda k: k.of_wall)
+    return [m for m in checked.structure.of(*every) if m.host == host]
+
+
+def wall_elevation(
+    checked: Checked, host: HostName, paper: float, seen: Seen = "outside"
+) -> Drawing:
+    """The frame of a wall, seen from one of its sides.
+
+    Args:
+        checked: the building.
+        host: the wall.
+        paper: mm of building for one of paper.
+        seen: from which side: lengths run to the right as one stands before it.
+    """
+    project = checked.project
+    item = wall(project, host.key)
+    pieces = pieces_of(checked, host)
+    turned = _is_turned(item, seen)
+    marks: list[Mark] = []
+    for m in sorted(pieces, key=_order):
+        marks += _piece(m, item, paper, turned=turned)
+    marks += _openings(project, item, turned=turned)
+    marks += _strings(project, item, pieces, paper, turned=turned)
+    marks += _heights(project, item, paper, turned=turned)
+    foot = wall_base(project, item)
+    low = foot - 4.5 * FIRST * paper
+    words = f"{called(item)}, seen from {seen}"
+    low_end, high_end = _along_of(item, turned=turned)
+    marks.append(Label(words, ((low_end + high_end) / 2, low), 3.2, bold=True))
+    return tuple(marks)
+
+
+def _is_turned(item: Wall, seen: Seen) -> bool:
+    """Whether lengths along the wall run to the left: seen from the right of its line they run to the
+    right."""
+    from_right = (outside_of(item) == "right") == (seen == "outside")
+    return not from_right
+
+
+def _order(m: Member) -> tuple[int, str]:
+    return (0 if m.kind in FILLS else 1, str(m.id))
+
+
+def _along_of(item: Wall, *, turned: bool) -> tuple[float, float]:
+    length = wall_length(item)
+    return (-length, 0.0) if turned else (0.0, length)
+
+
+def _box_of(m: Member, item: Wall, *, turned: bool) -> tuple[float, float, float, float]:
+    """A piece in the elevation: from, to along it, and its two heights."""
+    way = direction_of(item)
+    ring = m.solid.outline
+    origin = (m.solid.origin[0], m.solid.origin[1])
+    base = dot(sub(origin, item.start), way)
+    xs, zs = [base + x for x, _ in ring], [z for _, z in ring]
+    low, high = min(xs), max(xs)
+    if turned:
+        low, high = -high, -low
+    return low, min(zs), high, max(zs)
+
+
+def _piece(m: Member, item: Wall, paper: float, *, turned: bool) -> Iterator[Mark]:
+    x0, z0, x1, z1 = _box_of(m, item, turned=turned)
+    yield Patch(rectangle(x0, z0, x1, z1), "timber" if m.kind in FILLS else "paper", "seen", m.id)
+    middle = ((x0 + x1) / 2, (z0 + z1) / 2)
+    if m.kind is kinds.WALL_HEADER:
+        # The end of a built-up piece is told apart from a plate by its diagonal.
+        yield Stroke(((x0, z0), (x1, z1)), "hair", m.id)
+        fits = (x1 - x0) / paper >= len(m.section) * TEXT * 0.62
+        at = (middle[0], middle[1] - TEXT / 2 * paper) if fits else (middle[0], z1 + 1.2 * paper)
+        yield Label(m.section, at, TEXT, boxed=fits, key=m.id)
+    elif m.kind is kinds.JACK and z1 - z0 > 200:
+        yield Stroke(((x0, z1), (x1, z1 - (x1 - x0))), "hair", m.id)
+
+
+def _openings(project: Project, item: Wall, *, turned: bool) -> Iterator[Mark]:
+    """Rough openings by their diagonals."""
+    foot = wall_base(project, item)
+    for hole in item.openings:
+        low, high = hole.at, hole.at + hole.width
+        if turned:
+            low, high = -high, -low
+        z0, z1 = foot + max(0.0, hole.sill), foot + hole.sill + hole.height
+        yield Stroke(((low, z0), (high, z1)), "hidden")
+        yield Stroke(((low, z1), (high, z0)), "hidden")
+
+
+def _strings(
+    project: Project, item: Wall, pieces: Sequence[Member], paper: float, *, turned: bool
+) -> Iterator[Mark]:
+    """Below: studs by running lengths, rough openings, the whole."""
+    foot, system = wall_base(project, item), project.system
+    studs = [m for m in pieces if m.kind is kinds.WALL_STUD]
+    boxes = [_box_of(m, item, turned=turned) for m in pieces]
+    if not boxes:
+        return
+    first, last = min(b[0] for b in boxes), max(b[2] for b in boxes)
+    middles = sorted((b[0] + b[2]) / 2 for b in (_box_of(m, item, turned=turned) for m in studs))
+    yield from _running(first, middles, foot - FIRST * paper, paper, system)
+    sides = [first, last]
+    for hole in item.openings:
+        low, high = hole.at, hole.at + hole.width
+        sides += [-high, -low] if turned else [low, high]
+    places = sorted({round(x, 3) for x in sides if first - 1 <= x <= last + 1})
+    yield from _chain(places, foot - 2.3 * FIRST * paper, paper, system)
+    yield from _chain([first, last], foot - 3.3 * FIRST * paper, paper, system)
+
+
+def _running(
+    first: float, places: Sequence[float], z: float, paper: float, system: System
+) -> Iterator[Mark]:
+    """Running lengths from one end to the middle of each stud, turned, where there is room for them."""
+    if not places:
+        return
+    yield Stroke(((first, z), (places[-1], z)), "hair")
+    told = -1e9
+    for x in places:
+        yield Stroke(((x, z - TICK * paper), (x, z + TICK * paper)), "seen")
+        if x - told >= TEXT * 1.35 * paper:
+            told = x
+            text = format_run(x - first, system)
+            yield Label(text, (x + 0.35 * TEXT * paper, z - 1.6 * paper), TEXT, "end", 90.0)
+
+
+def _chain(places: Sequence[float], z: float, paper: float, system: System) -> Iterator[Mark]:
+    """A string with a length between each two places; words that have no room stand lower."""
+    yield Stroke(((places[0], z), (places[-1], z)), "hair")
+    for x in places:
+        slant = TICK * paper * 0.7
+        yield Stroke(((x - slant, z - slant), (x + slant, z + slant)), "seen")
+    lower = False
+    for a, b in pairwise(places):
+        text = format_length(b - a, system)
+        room = (b - a) / paper
+        fits = room >= len(text) * TEXT * 0.62
+        lower = not fits and not lower
+        down = -1.3 * TEXT - 0.6 if lower else 0.9
+        yield Label(text, ((a + b) / 2, z + down * paper), TEXT)
+
+
+def _heights(project: Project, item: Wall, paper: float, *, turned: bool) -> Iterator[Mark]:
+    """At the side: heads and sills of openings, and the whole height."""
+    foot, top, system = wall_base(project, item), wall_top(project, item), project.system
+    low, high = _along_of(item, turned=turned)
+    marks = {0.0, top - foot}
+    for hole in item.openings:
+        marks |= {round(max(0.0, hole.sill), 3), round(hole.sill + hole.height, 3)}
+    kept = sorted(z for z in marks if z <= top - foot + 1.0)
+    x = low - FIRST * paper
+    yield Stroke(((x, foot), (x, top)), "hair")
+    yield Stroke(((x - 16 * paper, foot), (x - 15 * paper, foot)), "none")  # room for the words
+    told = -1e9
+    for z in kept:
+        at: Point = (x, foot + z)
+        yield Stroke(((x - TICK * paper, at[1]), (x + TICK * paper, at[1])), "seen")
+        if z - told >= TEXT * 1.3 * paper:
+            told = z
+            words = format_length(z, system)
+            yield Label(words, (x - 2 * paper, at[1] - TEXT / 2 * paper), TEXT, "end")
+    yield Stroke(((low, foot), (high, foot)), "cut")
+
+
+def piece_list(checked: Checked, host: HostName) -> list[str]:
+    """The pieces of a wall, alike ones together: how many, of what, how long."""
+    system = checked.project.system
+    counts = Counter((m.role, m.section, round(m.length, 1)) for m in pieces_of(checked, host))
+    rows = sorted(counts.items(), key=lambda c: (c[0][0], -c[0][2]))
+    return [
+        f"{n} {role}, {section}, {format_length(length, system)}"
+        for (role, section, length), n in rows
+    ]

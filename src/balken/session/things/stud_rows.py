@@ -1,0 +1,130 @@
+"""How walls are framed, as rows: of a build-up, and of single walls."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from balken.drawing.words import pretty
+from balken.model.catalogue import sections_of
+from balken.model.edits.wall_frames import (
+    USUAL,
+    as_build_up,
+    frame_walls,
+    leave_unframed,
+    rule_studs,
+    rule_studs_of,
+)
+from balken.model.wall_frames import StudRule
+from balken.model.walls import Wall, WallBuildUp
+from balken.session.desk import Desk
+from balken.session.rows import Button, Field, Heading, Line, Options, Rows
+from balken.site.wall_weights import is_masonry
+from balken.units import format_run, format_spacing, parse_length
+from balken.works.headers import OFFERED
+
+Put = Callable[..., object]
+
+
+def of_build_up(desk: Desk, body: WallBuildUp) -> Rows:
+    """The rows of a build-up; nothing of masonry."""
+    if is_masonry(body):
+        return
+
+    def put(**fields: Any) -> object:
+        return desk.edit("studs of build-up", partial(rule_studs, body=body.id, **fields))
+
+    yield from _rows(desk, body.studs, put)
+
+
+def of_wall(desk: Desk, item: Wall) -> Rows:
+    """The rows of one wall, which may have a rule of its own."""
+    body = next((b for b in desk.project.wall_build_ups if b.id == item.build_up), None)
+    if (body is not None and is_masonry(body)) or item.bulge:
+        return
+
+    def put(**fields: Any) -> object:
+        return desk.edit("studs of wall", partial(rule_studs_of, keys=(item.id,), **fields))
+
+    own = item.studs is not None
+    yield from _rows(desk, item.studs or (body.studs if body else None), put)
+    if own and body is not None:
+        yield Line("This wall has a rule of its own.", quiet=True, small=True)
+        yield Button(
+            "Frame it as its build-up says",
+            lambda: desk.edit("studs as build-up", partial(as_build_up, keys=(item.id,))),
+        )
+
+
+def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
+    system = desk.system
+    framed = rule is not None and rule.framed
+    yield Heading("Studs")
+    yield Options("framed", [("yes", True), ("no", False)], framed, lambda v: put(framed=v))
+    if rule is None or not framed:
+        return
+    sections = sections_of(system, desk.project.products)
+    single = [
+        n for n, s in sections.items() if s.plies == 1 and s.nominal[0] == 2 and not s.product
+    ]
+    yield Options(
+        "cut from",
+        [("what fits the core", ""), *((pretty(n), n) for n in single)],
+        rule.section,
+        lambda v: put(section=v),
+    )
+    yield Field(
+        "studs apart",
+        format_spacing(rule.spacing, system),
+        lambda t: put(spacing=parse_length(t, system)),
+        example=format_spacing(USUAL[system].spacing, system),
+    )
+    yield Options(
+        "layout from",
+        [("the wall’s start", "start"), ("its end", "end")],
+        rule.begins,
+        lambda v: put(begins=v),
+    )
+    yield Options(
+        "top plates", [("two", 2), ("one", 1)], rule.top_plates, lambda v: put(top_plates=v)
+    )
+    yield Options(
+        "corners",
+        [("three studs", "three studs"), ("two and clips", "two studs")],
+        rule.corner,
+        lambda v: put(corner=v),
+    )
+    yield Options(
+        "headers",
+        [("built up", "built up"), ("flat, nothing carried", "flat")],
+        rule.header,
+        lambda v: put(header=v),
+    )
+    if rule.header == "built up":
+        offered = [n for n in OFFERED[system] if n in sections]
+        yield Options(
+            "header cut from",
+            [("by calculation", ""), *((pretty(n), n) for n in offered)],
+            rule.header_section,
+            lambda v: put(header_section=v),
+        )
+    yield Options("sills", [("one", 1), ("two", 2)], rule.sills, lambda v: put(sills=v))
+    yield Field(
+        "blocks every",
+        format_run(rule.blocking, system) if rule.blocking else "none",
+        lambda t: put(
+            blocking=0.0 if t.strip().lower() in ("", "none") else parse_length(t, system)
+        ),
+    )
+
+
+def frame_all(desk: Desk) -> object:
+    """Frame all stud walls of the building."""
+    if desk.edit("frame the stud walls", partial(frame_walls, is_solid=is_masonry)):
+        studs = sum(m.role == "wall stud" for m in desk.checked.structure.members)
+        desk.say(f"Framed: {studs} studs.")
+    return None
+
+
+def frame_none(desk: Desk) -> object:
+    """Take all frames away."""
+    return desk.edit("walls unframed", leave_unframed)
