@@ -24,6 +24,7 @@ from balken.loads.sideways import Line
 from balken.model.names import HostName
 from balken.model.walls import Wall, wall_length
 from balken.units import format_force
+from balken.works.bracing import braced_lines
 from balken.works.building import Checked, is_over
 
 SHARE: Final = 0.42
@@ -118,12 +119,14 @@ def sideways_notes(checked: Checked, tier: Tier) -> Drawing:
     """What each line of walls is asked for, beside the longest wall of it."""
     system = checked.project.system
     found = []
+    held = {b.line.walls: f"used to {b.used:.2f}" for b in braced_lines(checked) if b.stretches}
     for item in tier_walls(checked, tier):
         line = _line_of(checked, item)
         if line is None or item.id != _longest(checked, line):
             continue
         words = [f"wind {format_force(line.wind, system)}"] if line.wind else []
         words += [f"earthquake {format_force(line.quake, system)}"] if line.quake else []
+        words += [held[line.walls]] if line.walls in held else []
         way = unit(sub(item.end, item.start))
         at = add(middle_of(item.start, item.end), left(way), -ASIDE)
         angle = (math.degrees(math.atan2(way[1], way[0])) + 89.9) % 180 - 89.9

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterable
 from functools import partial
 
 from balken.fit.beam_findings import beam_findings
+from balken.fit.bracing_findings import bracing_findings
 from balken.fit.fastener_findings import fastener_findings
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.floor_findings import lacking_bridging
@@ -52,6 +53,7 @@ def findings(checked: Checked, recall: Recall | None = None) -> tuple[Finding, .
         wind_findings,
         fastener_findings,
         wall_findings,
+        bracing_findings,
         stock,
         _lost,
         _unframed,

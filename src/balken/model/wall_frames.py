@@ -10,6 +10,20 @@ from balken.units import INCH
 HeaderKind = Literal["built up", "flat"]
 
 
+class Panels(Record, frozen=True):
+    """Panels nailed to studs, that hold a wall against wind and earthquake."""
+
+    panel: Name
+    """As tables call it: 7/16 of an inch, OSB 12."""
+    nail: Name
+    thick: Annotated[float, Meta(gt=0, le=50)]
+    nail_diameter: Annotated[float, Meta(ge=1.5, le=8)]
+    nail_length: Annotated[float, Meta(ge=20, le=150)]
+    edges: Annotated[float, Meta(ge=38, le=300)]
+    """Between nails along the panels' edges, mm."""
+    faces: Literal[1, 2] = 1
+
+
 class StudRule(Record, frozen=True):
     """Studs, plates and what goes round openings. Lengths mm."""
 
@@ -31,6 +45,8 @@ class StudRule(Record, frozen=True):
     header_section: SectionName = ""
     """Held by a person; by calculation where empty."""
     sills: Literal[1, 2] = 1
+    panels: Panels | None = None
+    """That hold it against what pushes along it; none where empty."""
     blocking: Annotated[float, Meta(ge=0, le=3000)] = 0.0
     """Rows of blocks so far over one another at most; none where nothing, but against fire in walls
     over 10 ft (IRC 2021 R302.11)."""

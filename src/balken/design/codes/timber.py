@@ -140,6 +140,38 @@ class Joined(NamedTuple):
     why: str = ""
 
 
+class Racking(NamedTuple):
+    """A stretch of wall between openings that stands against what pushes along it. mm."""
+
+    panel: str
+    """As the table of the code calls it."""
+    nail: str
+    thick: float
+    nail_diameter: float
+    nail_length: float
+    edges: float
+    """Between nails along the panels' edges."""
+    faces: int
+    species: str
+    grade: str
+    height: float
+    length: float
+    quake: bool = False
+
+
+class Racked(NamedTuple):
+    """What a stretch of wall holds, N of the load before any factor; or why it counts nothing."""
+
+    held: float = 0.0
+    lines: tuple[Line, ...] = ()
+    clause: str = ""
+    why: str = ""
+    stiff: float = 0.0
+    """G_a, N/mm; nothing where the code has none."""
+    counts: float = 1.0
+    """The factor on the load."""
+
+
 class TimberCode(NamedTuple):
     """All of it."""
 
@@ -186,6 +218,8 @@ class TimberCode(NamedTuple):
     """Species and grade of sills on foundations."""
     sill_bolt: Callable[[float, float], "SillBolt"]
     """By diameter and the sill's thickness, mm."""
+    racked: Callable[[Racking], Racked]
+    """What a wall of panels holds along it."""
     on_studs: Callable[[Section, float, bool], tuple[float, str]]
     """What bending of a stud under wind is worth more by, and the clause: by its section, the spacing,
     mm, and whether panels outside and boards inside hold it."""

@@ -1,18 +1,57 @@
 """Edits of how walls are framed: of a build-up, of single walls, of all stud walls at once."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
 from msgspec.structs import replace
 
 from balken.model.edits.common import EditError, checked
 from balken.model.project import Project
-from balken.model.wall_frames import StudRule
+from balken.model.wall_frames import Panels, StudRule
 from balken.model.walls import Wall, WallBuildUp
-from balken.units import INCH
+from balken.units import INCH, System
 
 USUAL = {"us": StudRule(spacing=16 * INCH), "metric": StudRule(spacing=600.0)}
 """How walls are framed until something else is typed (common practice)."""
+
+
+NAILS = {"6d": (0.113, 2.0), "8d": (0.131, 2.5), "10d": (0.148, 3.0)}
+"""Common nails: diameter and length, in."""
+BOARDS = (("3/8", 0.375), ("7/16", 0.4375), ("15/32", 0.46875), ("19/32", 0.59375))
+EDGES: dict[System, tuple[float, ...]] = {
+    "us": tuple(e * INCH for e in (6, 4, 3, 2)),
+    "metric": (150.0, 100.0, 75.0, 50.0),
+}
+"""Between nails along the edges of panels, the widest first, mm."""
+
+
+def _us_panels() -> Iterator[Panels]:
+    thick = dict(BOARDS)
+    for panel, nail in (
+        ("3/8", "6d"),
+        ("3/8", "8d"),
+        ("7/16", "8d"),
+        ("15/32", "8d"),
+        ("15/32", "10d"),
+        ("19/32", "10d"),
+    ):
+        d, long = NAILS[nail]
+        yield Panels(panel, nail, thick[panel] * INCH, d * INCH, long * INCH, 6 * INCH)
+
+
+OFFERED: dict[System, tuple[Panels, ...]] = {
+    "us": tuple(_us_panels()),
+    "metric": tuple(
+        Panels(f"OSB {t:g}", f"{d:g} × {long:g}", t, d, long, 150.0)
+        for t, d, long in (
+            (9.0, 2.8, 50.0),
+            (12.0, 2.8, 63.0),
+            (15.0, 3.1, 70.0),
+            (18.0, 3.1, 75.0),
+        )
+    ),
+}
+"""Panels with their nails that are offered."""
 
 
 def frame_walls(project: Project, is_solid: Callable[[WallBuildUp], bool]) -> Project:
@@ -27,7 +66,9 @@ def frame_walls(project: Project, is_solid: Callable[[WallBuildUp], bool]) -> Pr
     """
     rule = USUAL[project.system]
     bodies = tuple(
-        replace(b, studs=rule) if b.studs is None and not is_solid(b) else b
+        replace(b, studs=_with_sheathing(project, rule, b))
+        if b.studs is None and not is_solid(b)
+        else b
         for b in project.wall_build_ups
     )
     walls = tuple(
@@ -37,6 +78,17 @@ def frame_walls(project: Project, is_solid: Callable[[WallBuildUp], bool]) -> Pr
     if (bodies, walls) == (project.wall_build_ups, project.walls):
         raise EditError("No wall of studs is left to be framed: block and concrete are not.")
     return checked(project, wall_build_ups=bodies, walls=walls)
+
+
+def _with_sheathing(project: Project, rule: StudRule, body: WallBuildUp) -> StudRule:
+    """The rule with panels that brace where a layer of the build-up is sheathing."""
+    if not any(x.role == "sheathing" for x in body.layers):
+        return rule
+    return replace(rule, panels=OFFERED[project.system][USUAL_PANELS[project.system]])
+
+
+USUAL_PANELS: dict[System, int] = {"us": 2, "metric": 1}
+"""Which of those offered: 7/16 in with 8d nails; 12 mm."""
 
 
 def leave_unframed(project: Project) -> Project:

@@ -13,9 +13,10 @@ from balken.model.edits.common import checked
 from balken.model.names import HostName
 from balken.model.wind import Earthquake, Exposure, Terrain, Wind
 from balken.session.desk import Desk
-from balken.session.rows import Fact, Field, Heading, Line, Options, Rows
+from balken.session.rows import Checks, Fact, Field, Heading, Line, Options, Rows
 from balken.units import System, format_force, format_length, format_speed, parse_speed
 from balken.units.number import parse_number, parse_several
+from balken.works.bracing import braced_lines, check_of, ends_of
 from balken.works.held_down import host_of, worst_by_host
 
 NONE: Final = "none typed"
@@ -176,12 +177,32 @@ def wall_rows(desk: Desk, key: str) -> Rows:
     for others, wind, quake in found:
         beside = f" with {others} more" if others else ""
         yield Fact("along its line", push_words(wind, quake, system) + beside)
+    yield from _held_along(desk, key)
     for strap in lifted:
         force = format_force(strap.force, system)
         yield Fact(
             "lifts",
             f"{force} beyond {_holding_words(desk)}",
         )
+
+
+def _held_along(desk: Desk, key: str) -> Rows:
+    """What the panels of a wall's line hold, and what pulls up at the ends of its stretches."""
+    system = desk.system
+    for braced in braced_lines(desk.checked):
+        if key not in braced.line.walls or not braced.stretches:
+            continue
+        check = check_of(braced)
+        if check is not None:
+            yield Checks((check,))
+        mine = [e for e in ends_of(desk.project, braced) if e.stretch.wall == key]
+        for end in mine:
+            where = f"{format_length(end.stretch.low, system)} to {format_length(end.stretch.high, system)}"
+            sways = f", top goes {format_length(end.sways, system)}" if end.sways else ""
+            pulls = (
+                f"ends pull {format_force(end.pulls, system)}" if end.pulls else "held by its load"
+            )
+            yield Fact(where, f"{pulls}{sways}")
 
 
 def _lines_of(sideways: tuple[Storey, ...], key: str) -> list[tuple[int, float, float]]:

@@ -4,9 +4,12 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
+from msgspec.structs import replace
+
 from balken.drawing.words import pretty
 from balken.model.catalogue import sections_of
 from balken.model.edits.wall_frames import (
+    EDGES,
     USUAL,
     as_build_up,
     frame_walls,
@@ -14,7 +17,8 @@ from balken.model.edits.wall_frames import (
     rule_studs,
     rule_studs_of,
 )
-from balken.model.wall_frames import StudRule
+from balken.model.edits.wall_frames import OFFERED as PANELS
+from balken.model.wall_frames import Panels, StudRule
 from balken.model.walls import Wall, WallBuildUp
 from balken.session.desk import Desk
 from balken.session.rows import Button, Field, Heading, Line, Options, Rows
@@ -108,12 +112,37 @@ def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
             lambda v: put(header_section=v),
         )
     yield Options("sills", [("one", 1), ("two", 2)], rule.sills, lambda v: put(sills=v))
+    yield from _panels(desk, rule, put)
     yield Field(
         "blocks every",
         format_run(rule.blocking, system) if rule.blocking else "none",
         lambda t: put(
             blocking=0.0 if t.strip().lower() in ("", "none") else parse_length(t, system)
         ),
+    )
+
+
+def _panels(desk: Desk, rule: StudRule, put: Put) -> Rows:
+    """Panels against wind and earthquake."""
+    system, now = desk.system, rule.panels
+    offered = [(f"{p.panel}, {p.nail} nails", p) for p in PANELS[system]]
+    same = next((p for _, p in offered if now and (p.panel, p.nail) == (now.panel, now.nail)), None)
+
+    def choose(panels: Panels | None) -> object:
+        if panels is not None and now is not None:
+            panels = replace(panels, edges=now.edges, faces=now.faces)
+        return put(panels=panels)
+
+    yield Options("braced by panels", [("none", None), *offered], same, choose)
+    if now is None:
+        return
+    edges = [(format_run(e, system), e) for e in EDGES[system]]
+    yield Options("nails at edges", edges, now.edges, lambda v: put(panels=replace(now, edges=v)))
+    yield Options(
+        "on",
+        [("one face", 1), ("both faces", 2)],
+        now.faces,
+        lambda v: put(panels=replace(now, faces=v)),
     )
 
 

@@ -16,6 +16,7 @@ from balken.design.codes.eu.ec5 import (
     combinations,
     dowels,
     joints,
+    panels,
     spans,
 )
 from balken.design.codes.eu.ec5.factors import (
@@ -41,6 +42,8 @@ from balken.design.codes.timber import (
     Joined,
     Lap,
     PostRules,
+    Racked,
+    Racking,
     SillBolt,
     SnowOnTruss,
     SpanRules,
@@ -203,6 +206,13 @@ def _sill_bolt(by: LeftOpen, diameter: float, sill: float) -> SillBolt:
     return SillBolt(held, by.permanent, lines, "EN 1995-1-1 8.2.3")
 
 
+def _racked(by: LeftOpen, asked: Racking) -> Racked:
+    """In service class 2: sheathing outside."""
+    if asked.species != SOFTWOOD or asked.grade not in SOFTWOOD_CLASSES:
+        return Racked(why=NO_CLASS)
+    return panels.racked(asked, timber(asked.grade), kmod(2, "instantaneous", by))
+
+
 def _on_studs(section: Section, spacing: float, sheathed: bool) -> tuple[float, str]:
     """k_sys of studs in a row that sheathing joins (EN 1995-1-1 6.6)."""
     return (_shared(SEVERAL, section.breadth, spacing) if sheathed else 1.0), "EN 1995-1-1 6.6"
@@ -257,6 +267,7 @@ TIMBER: Final = TimberCode(
     (MASONRY, "EN 1996-1-1 6.1.3"),
     SILL,
     partial(_sill_bolt, RECOMMENDED),
+    partial(_racked, RECOMMENDED),
     _on_studs,
     _joined,
     _plates,
@@ -279,4 +290,5 @@ def timber_by(by: LeftOpen) -> TimberCode:
         rules=TIMBER.rules._replace(duration_clause=kmod_clause(by)),
         posts=TIMBER.posts._replace(held=partial(_held, by)),
         sill_bolt=partial(_sill_bolt, by),
+        racked=partial(_racked, by),
     )

@@ -18,7 +18,7 @@ from balken.design.codes.timber import (
     TimberCode,
     TrussRules,
 )
-from balken.design.codes.us import aisc, sdpws, strengths
+from balken.design.codes.us import aisc, panels, sdpws, strengths
 from balken.design.codes.us.nds import bending, columns, creep, dowels, joints
 from balken.design.codes.us.nds.factors import Adjusted, adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
@@ -258,6 +258,7 @@ TIMBER: Final = TimberCode(
     (MASONRY, "TMS 402 8.2.4"),
     SILL,
     _sill_bolt,
+    panels.racked,
     _on_studs,
     joints.joined,
     _plates,

@@ -1,0 +1,90 @@
+"""Findings on lines of walls: what wind and earthquake ask along them and what they hold, with the least
+that would do."""
+
+import math
+from collections.abc import Iterable, Iterator
+from functools import partial
+
+from msgspec.structs import replace
+
+from balken.fit.finding import Finding, Mend
+from balken.fit.places import place_name
+from balken.fit.wind_findings import compass
+from balken.framing.hosts.walls import rule_of
+from balken.model.edits.wall_frames import EDGES, OFFERED, rule_studs_of
+from balken.model.names import ThingName
+from balken.model.project import Project, wall
+from balken.model.wall_frames import Panels
+from balken.model.walls import arc_middle, called
+from balken.units import format_force, format_run
+from balken.works.bracing import Braced, braced_lines, held_with
+from balken.works.building import Checked, is_over
+
+
+def bracing_findings(checked: Checked) -> Iterable[Finding]:
+    """Lines of framed walls that hold less than comes along them."""
+    for line in braced_lines(checked):
+        framed = any(rule_of(checked.built, wall(checked.built, k)) for k in line.line.walls)
+        if framed and (is_over(line.used) or line.why):
+            yield _lacking(checked, line)
+
+
+def _lacking(checked: Checked, braced: Braced) -> Finding:
+    project, system = checked.project, checked.project.system
+    first = wall(project, braced.line.walls[0])
+    more = len(braced.line.walls) - 1
+    names = called(first) + (f" and {more} more" if more else "")
+    asked = max(braced.line.wind, braced.line.quake)
+    held = braced.wind if braced.line.wind >= braced.line.quake else braced.quake
+    way = compass(braced.storey.way)
+    mend = _least(checked, braced)
+    helps = f" {mend.text}." if mend else " Add panels, a longer stretch of wall, or another wall."
+    at = arc_middle(first)
+    where = place_name(project, at)
+    why = f": {braced.why}" if braced.why else ""
+    if math.isfinite(braced.used):
+        says = f"holds {format_force(held, system)}, used to {braced.used:.2f} of 1.00"
+    else:
+        says = f"holds nothing{why}"
+    return Finding(
+        "over" if math.isfinite(braced.used) else "unchecked",
+        f"line of {names}",
+        braced.used if math.isfinite(braced.used) else asked,
+        "ratio" if math.isfinite(braced.used) else "N",
+        f"The line of {names}, {where}, is asked for {format_force(asked, system)} {way} and"
+        f" {says}.{helps}",
+        ThingName("walls", first.base),
+        at=at,
+        mend=mend,
+    )
+
+
+def _least(checked: Checked, braced: Braced) -> Mend | None:
+    """The least that makes a line hold: nails closer, then stronger panels, then both faces."""
+    system = checked.project.system
+    for panels in _offers(checked.built, braced):
+        wind, quake = held_with(checked, braced, panels)
+        enough = wind >= braced.line.wind and quake >= braced.line.quake
+        if enough:
+            faces = " on both faces" if panels.faces == 2 else ""
+            apart = format_run(panels.edges, system)
+            words = f"Nail {panels.panel} panels with {panels.nail} nails at {apart}{faces}"
+            keys = tuple(braced.line.walls)
+            return Mend(words, partial(rule_studs_of, keys=keys, panels=panels))
+    return None
+
+
+def _offers(project: Project, braced: Braced) -> Iterator[Panels]:
+    """What may be nailed, the least first: the panels that are there, then stronger ones."""
+    rules = (rule_of(project, wall(project, k)) for k in braced.line.walls)
+    now = next((r.panels for r in rules if r is not None and r.panels is not None), None)
+    offered = OFFERED[project.system]
+    kinds = [p for p in offered if now is None or p.thick >= now.thick - 0.1]
+    if now is not None:
+        kinds = [now, *(p for p in kinds if (p.panel, p.nail) != (now.panel, now.nail))]
+    else:
+        kinds = kinds[2:] + kinds[:2] if project.system == "us" else kinds[1:]
+    for faces in (1, 2):
+        for panels in kinds:
+            for edges in EDGES[project.system]:
+                yield replace(panels, edges=edges, faces=faces)
