@@ -96,7 +96,7 @@ def test_corners_tees_and_points_get_their_studs() -> None:
         face(
             start=Meets(cap=-3.5 * INCH, backed=3.5 * INCH),
             end=Meets(cap=3.5 * INCH),
-            tees=((72 * INCH, 3.5 * INCH),),
+            tees=((72 * INCH, 3.5 * INCH, True),),
             points=(("G", 100 * INCH, 2),),
         )
     )
@@ -199,7 +199,10 @@ def test_no_two_pieces_share_room_and_no_plate_or_header_is_cut(seed: int) -> No
         sills=chance.choice([1, 2]),  # type: ignore[arg-type]
         blocking=chance.choice([0.0, 800.0]),
     )
-    tees = tuple((chance.uniform(200, length - 200), 89.0) for _ in range(chance.randint(0, 2)))
+    tees = tuple(
+        (chance.uniform(200, length - 200), 89.0, chance.random() < 0.5)
+        for _ in range(chance.randint(0, 2))
+    )
     whole = Face(
         0.0,
         length,

@@ -10,11 +10,11 @@ from collections.abc import Iterator, Sequence
 from itertools import pairwise
 from typing import Final, Literal
 
-from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke, rectangle
+from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
-from balken.geometry.plane import Point, dot, sub
+from balken.geometry.plane import Point, Ring, dot, sub
 from balken.model.names import HostName
 from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.walls import Wall, called, direction_of, outside_of, wall_length
@@ -33,6 +33,8 @@ FILLS: Final[dict[MemberKind, str]] = {
     kinds.TOP_PLATE: "timber",
     kinds.BOTTOM_PLATE: "timber",
     kinds.ROUGH_SILL: "timber",
+    kinds.GABLE_PLATE: "timber",
+    kinds.RAKE_PLATE: "timber",
 }
 
 
@@ -106,9 +108,18 @@ def _box_of(m: Member, item: Wall, *, turned: bool) -> tuple[float, float, float
     return low, min(zs), high, max(zs)
 
 
+def _ring_of(m: Member, item: Wall, *, turned: bool) -> Ring:
+    """The outline of a piece in the elevation."""
+    base = dot(sub((m.solid.origin[0], m.solid.origin[1]), item.start), direction_of(item))
+    sign = -1.0 if turned else 1.0
+    ring = tuple((sign * (base + x), z) for x, z in m.solid.outline)
+    return ring[::-1] if turned else ring
+
+
 def _piece(m: Member, item: Wall, paper: float, *, turned: bool) -> Iterator[Mark]:
     x0, z0, x1, z1 = _box_of(m, item, turned=turned)
-    yield Patch(rectangle(x0, z0, x1, z1), "timber" if m.kind in FILLS else "paper", "seen", m.id)
+    fill: Fill = "timber" if m.kind in FILLS else "paper"
+    yield Patch(_ring_of(m, item, turned=turned), fill, "seen", m.id)
     middle = ((x0 + x1) / 2, (z0 + z1) / 2)
     if m.kind is kinds.WALL_HEADER:
         # The end of a built-up piece is told apart from a plate by its diagonal.

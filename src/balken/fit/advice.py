@@ -280,6 +280,7 @@ ADVICE: Final[dict[MemberKind, Advice]] = {
     kinds.HEADER: Advice(hanging="Put a trimmer there, or move the opening"),
     kinds.WALL_STUD: Advice(STUDS, _no_mend),
     kinds.KING: Advice(STUDS, _no_mend),
+    kinds.GABLE_STUD: Advice(STUDS, _no_mend),
     kinds.JACK: Advice(STUDS, _no_mend),
     kinds.WALL_HEADER: Advice(
         "Make the opening narrower, or cut its header from a product",

@@ -91,11 +91,13 @@ def frame(
     ridges = _of(roofed.values(), kinds.RIDGE_BEAM, kinds.PURLIN)
     stood = stand(standing.members, beamed.members, _members(ground), slabs, ridges)
     by_host = floored | roofed
+    gables = roofs.gables(sites.roofs, shapes.framed, sizes)
     above = [*by_host.values(), beamed]
     walled = walls.frame_all(sites.walls, headers or {}, walls.points_on(above))
     framed = [
         *ground,
         *(w for w, _ in walled.values()),
+        *walls.frame_gables(sites.walls, gables),
         *by_host.values(),
         *_left(valleys, sites),
         beamed,
@@ -116,7 +118,7 @@ def frame(
         by_kind,
         shapes.framed,
         seen,
-        roofs.gables(sites.roofs, shapes.framed, sizes),
+        gables,
         {host: done.lacks for host, (_, done) in walled.items() if done.lacks},
     )
 

@@ -179,6 +179,7 @@ CHECKS: Final[dict[MemberKind, Callable[[Asked, Member], tuple[Check, ...]]]] = 
     kinds.POST: _post,
     kinds.WALL_STUD: _upright,
     kinds.KING: _upright,
+    kinds.GABLE_STUD: _upright,
     kinds.JACK: _upright,
     kinds.FLOOR_SLAB: _floor_slab,
     kinds.RIDGE: _ridge,

@@ -154,6 +154,7 @@ WHY: Final[dict[MemberKind, Callable[[_Asking, Member, Section | None], str]]] =
     kinds.STRUT: _Asking._post,
     kinds.WALL_STUD: _Asking._upright,
     kinds.KING: _Asking._upright,
+    kinds.GABLE_STUD: _Asking._upright,
     kinds.JACK: _Asking._upright,
     kinds.PIER: _Asking._pier,
     kinds.STEM: _Asking._stem,

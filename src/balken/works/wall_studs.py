@@ -131,7 +131,8 @@ def checks_of_upright(
     way = direction_of(item)
     on = loads_on_studs(structure, path, member.host, item.start, way)
     forces = on.forces.get(member.id, NOTHING)
-    face = on.faces.get(member.id, 0.0)
+    in_gable = member.kind is kinds.GABLE_STUD
+    face = rule.spacing if in_gable else on.faces.get(member.id, 0.0)
     sheltered = member.kind is kinds.JACK
     pressure = 0.0 if sheltered else pressure_on_wall(project, structure, item, member.length, face)
     if not any(forces) and not pressure:

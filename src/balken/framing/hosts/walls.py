@@ -8,7 +8,9 @@ import msgspec
 
 from balken.framing import kinds
 from balken.framing.member import Framed, Member, Size, framed_of, unframed
-from balken.framing.walls.layout import Face, Hole, LaidOut, lay_out
+from balken.framing.roofs.gables import GableWall
+from balken.framing.walls.gables import gable_members
+from balken.framing.walls.layout import Face, Hole, LaidOut, lay_out, layout_places
 from balken.framing.walls.meeting import Band, Ends, ends_of
 from balken.framing.walls.pieces import Stands, members_of
 from balken.geometry.plane import Point, add, dot, left, sub
@@ -33,6 +35,8 @@ from balken.units import System
 HEADER: Final = "wall header"
 FIRST_HEADERS: Final[dict[System, str]] = {"us": "2-2x8", "metric": "2-38x184"}
 """What headers are framed from until their loads are known."""
+GABLE: Final = frozenset(["gable plate", "rake plate", "gable stud"])
+"""Families that are framed with the roof, not with the wall below."""
 NEAR: Final = 400.0
 """Walls whose ends come this near may meet, mm."""
 
@@ -68,30 +72,26 @@ def rule_of(project: Project, wall: Wall) -> StudRule | None:
 
 def band_of(project: Project, wall: Wall) -> Band:
     """The stud layer of a wall: its core, or all of it where its layers are not known."""
+    heights = (wall_base(project, wall), wall_top(project, wall))
     body = wall_build_up(project, wall)
     cores = [x for x in layer_bands(wall, body) if x[0].role == "core"] if body else []
     if cores:
         faces = [f for _, a, b in cores for f in (a, b)]
-        return Band(wall, min(faces), max(faces))
+        return Band(wall, min(faces), max(faces), *heights)
     far, near = reach(wall)
-    return Band(wall, near, far)
+    return Band(wall, near, far, *heights)
 
 
 def sites_of_walls(project: Project) -> tuple[Site, ...]:
     """What all framed walls are framed from."""
     framed = [(w, rule_of(project, w)) for w in project.walls]
-    by_base: dict[str, list[Band]] = {}
-    for w, rule in framed:
-        if rule is not None and not w.bulge:
-            by_base.setdefault(w.base, []).append(band_of(project, w))
-    return tuple(
-        _site(project, w, rule, by_base.get(w.base, ())) for w, rule in framed if rule is not None
-    )
+    bands = [band_of(project, w) for w, rule in framed if rule is not None and not w.bulge]
+    return tuple(_site(project, w, rule, bands) for w, rule in framed if rule is not None)
 
 
 def _site(project: Project, wall: Wall, rule: StudRule, others: Sequence[Band]) -> Site:
     band = band_of(project, wall)
-    near = [b for b in others if b.wall.id != wall.id and _come_near(wall, b.wall)]
+    near = [b for b in others if b.wall.id != wall.id and _come_near(band, b)]
     foot = wall_base(project, wall)
     usual = WOOD[project.code]
     return Site(
@@ -109,8 +109,11 @@ def _site(project: Project, wall: Wall, rule: StudRule, others: Sequence[Band]) 
     )
 
 
-def _come_near(a: Wall, b: Wall) -> bool:
-    """Whether the boxes round two walls meet."""
+def _come_near(one: Band, two: Band) -> bool:
+    """Whether the boxes round two walls meet, upright too."""
+    a, b = one.wall, two.wall
+    if min(one.top, two.top) - max(one.foot, two.foot) < NEAR / 4:
+        return False
     return all(
         min(a.start[k], a.end[k]) - NEAR <= max(b.start[k], b.end[k]) + b.thickness
         and min(b.start[k], b.end[k]) - NEAR <= max(a.start[k], a.end[k]) + a.thickness
@@ -164,12 +167,20 @@ def _framed(
     jacks = dict(size.plies) if size else {}
     face = face_of(site, studs, headers, jacks, points)
     done = lay_out(face)
+    at = _stands(site, studs, headers)
+    away = {c.member for c in site.changes if c.removed}
+    members = [m for m in members_of(face, done.sticks, at) if m.id not in away]
+    kept = {c.member for c in site.changes if not c.removed and c.member.family not in GABLE}
+    gone = kept - {m.id for m in members}
+    return framed_of(members, tuple(sorted(gone))), done
+
+
+def _stands(site: Site, studs: Section, headers: dict[str, Section]) -> Stands:
     way = direction_of(site.wall)
-    middle = sum(site.band) / 2
-    at = Stands(
+    return Stands(
         site.host,
         site.wall.base,
-        add(site.wall.start, left(way), middle),
+        add(site.wall.start, left(way), sum(site.band) / 2),
         way,
         site.foot,
         studs,
@@ -177,10 +188,26 @@ def _framed(
         site.on_concrete,
         headers,
     )
+
+
+def frame_gables(sites: Iterable[Site], gables: Iterable[GableWall]) -> list[Framed]:
+    """What rises to roofs over framed walls."""
+    by_wall = {s.wall.id: s for s in sites}
+    found = []
+    for gable in gables:
+        site = by_wall.get(gable.wall)
+        studs = studs_of(site) if site is not None else None
+        if site is not None and studs is not None:
+            found.append(_gable(site, studs, gable))
+    return found
+
+
+@remembered
+def _gable(site: Site, studs: Section, gable: GableWall) -> Framed:
+    face = face_of(site, studs, {}, {}, openings=False)
+    members = gable_members(gable, _stands(site, studs, {}), layout_places(face))
     away = {c.member for c in site.changes if c.removed}
-    members = [m for m in members_of(face, done.sticks, at) if m.id not in away]
-    gone = {c.member for c in site.changes if not c.removed} - {m.id for m in members}
-    return framed_of(members, tuple(sorted(gone))), done
+    return framed_of(m for m in members if m.id not in away)
 
 
 def _header_of(
@@ -196,6 +223,8 @@ def face_of(
     headers: dict[str, Section],
     jacks: dict[str, int],
     points: tuple[tuple[str, float, int], ...] = (),
+    *,
+    openings: bool = True,
 ) -> Face:
     """A wall's frame before it is laid out."""
     flat = site.rule.header == "flat"
@@ -209,7 +238,7 @@ def face_of(
             studs.breadth if flat else headers[o.id].depth,
             jacks.get(o.id, 1),
         )
-        for o in site.wall.openings
+        for o in (site.wall.openings if openings else ())
     )
     ends = site.ends
     return Face(

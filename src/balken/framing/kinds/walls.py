@@ -52,3 +52,18 @@ WALL_BLOCKING: Final = MemberKind(
     why_no_check="it holds studs in place and stops fire",
     removable=True,
 )
+GABLE_PLATE: Final = MemberKind(
+    "gable plate",
+    ifc.member("PLATE"),
+    of_wall=True,
+    why_no_check="it lies on the plate of the wall below all along",
+    removable=True,
+)
+RAKE_PLATE: Final = MemberKind(
+    "rake plate",
+    ifc.member("PLATE"),
+    of_wall=True,
+    why_no_check="it lies on the studs of the gable; rafters carry the roof",
+    removable=True,
+)
+GABLE_STUD: Final = MemberKind("gable stud", ifc.member("STUD"), of_wall=True, removable=True)

@@ -61,8 +61,9 @@ class Face(NamedTuple):
     holes: tuple[Hole, ...] = ()
     start: Meets = Meets()
     end: Meets = Meets()
-    tees: tuple[tuple[float, float], ...] = ()
-    """Walls that end at its side: where their middle is, and how wide they are."""
+    tees: tuple[tuple[float, float, bool], ...] = ()
+    """Walls that end at its side: where their middle is, how wide they are, and whether their cap plates
+    lap over its own."""
     points: tuple[tuple[str, float, int], ...] = ()
     """What bears on it at one place: the name of it, where, and how many studs stand under it."""
 
@@ -319,7 +320,7 @@ def _plates(face: Face, holes: Sequence[Hole]) -> Iterator[Stick]:
     yield Stick(kinds.TOP_PLATE, "1", "", face.low, face.high, top - t, top)
     if face.rule.top_plates == 2:
         low, high = face.low - face.start.cap, face.high + face.end.cap
-        lapped = [(s - w / 2, s + w / 2) for s, w in face.tees]
+        lapped = [(s - w / 2, s + w / 2) for s, w, laps in face.tees if laps]
         for n, (a, b) in enumerate(_without(low, high, lapped), 1):
             yield Stick(kinds.TOP_PLATE, "2", _nth(n), a, b, face.tall - t, face.tall)
 
@@ -370,7 +371,7 @@ def _studs(face: Face, taken: Sequence[tuple[float, float]]) -> Iterator[Stick]:
     for name, at, count in face.points:
         first = at - (count - 1) * t / 2
         wanted += [(f"{name}.{k + 1}", first + k * t) for k in range(count)]
-    for n, (s, w) in enumerate(face.tees, 1):
+    for n, (s, w, _) in enumerate(face.tees, 1):
         wanted += [(f"tee{n}.1", s - w / 2), (f"tee{n}.2", s + w / 2)]
     wanted += [(f"{k:02d}", x) for k, x in enumerate(layout_places(face), 1)]
     for name, x in wanted:

@@ -2,7 +2,7 @@
 at the side of the other; cap plates lap over where studs stop."""
 
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Final, NamedTuple
 
 from balken.framing.walls.layout import Meets
 from balken.geometry.plane import Point, add, dot, left, meet, parallel, sub
@@ -17,6 +17,9 @@ class Band(NamedTuple):
     wall: Wall
     near: float
     far: float
+    foot: float = 0.0
+    top: float = 0.0
+    """Heights, mm."""
 
     @property
     def width(self) -> float:
@@ -36,7 +39,7 @@ class Ends(NamedTuple):
     high: float
     start: Meets
     end: Meets
-    tees: tuple[tuple[float, float], ...]
+    tees: tuple[tuple[float, float, bool], ...]
 
 
 def ends_of(band: Band, others: Sequence[Band]) -> Ends:
@@ -47,6 +50,7 @@ def ends_of(band: Band, others: Sequence[Band]) -> Ends:
         others: those of the walls near it, in the order of the project: of two that meet at a corner
             the first runs through.
     """
+    others = sorted(others, key=lambda b: abs(b.top - band.top) > LEVEL)
     wall = band.wall
     way = direction_of(wall)
     by_id = {b.wall.id: b for b in (*others, band)}
@@ -70,16 +74,29 @@ def _end(
         faces = sorted(_faces(band, place, away, other))
         if not faces:
             return 0.0, Meets()
+        back = corner_partner(other.wall, corner[1], corner[2], walls)
+        if back is None or back[0].id != band.wall.id:
+            return faces[-1], Meets()  # three walls meet: the other makes its corner with the third
         if order[band.wall.id] < order[other.wall.id]:
             # It runs through to the far face; the other's cap laps over it.
-            return faces[0], Meets(cap=-other.width, backed=other.width)
-        return faces[-1], Meets(cap=other.width)
+            return faces[0], Meets(cap=-other.width * _laps(band, other), backed=other.width)
+        return faces[-1], Meets(cap=other.width * _laps(band, other))
     tee = tee_partner(band.wall, place, away, walls)
     if tee is not None:
         faces = sorted(_faces(band, place, away, by_id[tee.id]))
         if faces:
-            return faces[-1], Meets(cap=by_id[tee.id].width)
+            other = by_id[tee.id]
+            return faces[-1], Meets(cap=other.width * _laps(band, other))
     return 0.0, Meets()
+
+
+LEVEL: Final = 1.0
+"""Walls whose tops differ by less end at one height, mm."""
+
+
+def _laps(a: Band, b: Band) -> bool:
+    """Whether the cap plates of two walls lie at one height."""
+    return abs(a.top - b.top) < LEVEL
 
 
 def _faces(band: Band, place: Point, away: Point, other: Band) -> list[float]:
@@ -100,8 +117,9 @@ def _faces(band: Band, place: Point, away: Point, other: Band) -> list[float]:
     return found
 
 
-def _tees(band: Band, by_id: dict[str, Band]) -> list[tuple[float, float]]:
-    """Where walls end at the side of this one, along its line, and how wide they are."""
+def _tees(band: Band, by_id: dict[str, Band]) -> list[tuple[float, float, bool]]:
+    """Where walls end at the side of this one, along its line, how wide they are, and whether their cap
+    plates lap over."""
     wall = band.wall
     way, found = direction_of(wall), []
     walls = tuple(b.wall for b in by_id.values())
@@ -115,5 +133,6 @@ def _tees(band: Band, by_id: dict[str, Band]) -> list[tuple[float, float]]:
             met = tee_partner(other.wall, place, away, walls)
             if met is not None and met.id == wall.id:
                 middle = add(place, left(theirs), other.middle)
-                found.append((dot(sub(middle, wall.start), way), other.width))
+                at = dot(sub(middle, wall.start), way)
+                found.append((at, other.width, _laps(band, other)))
     return found
