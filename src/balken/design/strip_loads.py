@@ -36,6 +36,9 @@ class Stretch(msgspec.Struct, frozen=True):
     low: float
     high: float
     area: float
+    goes_on: tuple[float, float] = (0.0, 0.0)
+    """How much further the footing of the same wall goes on before and after it, mm: what stands at one
+    place spreads into it through the wall."""
 
     @property
     def length(self) -> float:
@@ -74,6 +77,9 @@ class Stretches:
         self._members: dict[Rest, Member] = {
             m.id: m for m in structure.of(kinds.STEM, kinds.POST, kinds.PIER)
         }
+        self._along: dict[tuple[HostName, str], list[Member]] = {}
+        for m in structure.of(kinds.FOOTING):
+            self._along.setdefault((m.host, m.id.row), []).append(m)
         self._stems: dict[HostName, float] = {}
         for m in structure.of(kinds.STEM):
             low, high = m.solid.bounds()
@@ -87,7 +93,17 @@ class Stretches:
         start = (member.start[0], member.start[1])
         way = direction_or(sub((member.end[0], member.end[1]), start), (1.0, 0.0))
         along = [dot(sub(p, start), way) for p in shapely.get_coordinates(shape)]
-        return Stretch(min(along), max(along), float(shape.area))
+        low, high = min(along), max(along)
+        ends = [dot(sub(p, start), way) for m in self._mates(member) for p in m.solid.plan()]
+        goes_on = (max(0.0, low - min(ends, default=low)), max(0.0, max(ends, default=high) - high))
+        return Stretch(low, high, float(shape.area), goes_on)
+
+    def _mates(self, member: Member) -> list[Member]:
+        """The other pieces of a wall's footing, under the same stem, at other steps."""
+        if member.kind is not kinds.FOOTING or not self._stems.get(member.host):
+            return []
+        mine = self._along.get((member.host, member.id.row), [])
+        return [m for m in mine if m.id != member.id]
 
     def loads(self, member: Member, path: LoadPath) -> tuple[OnStrip, ...]:
         """What lies on one piece, along its line."""
@@ -97,7 +113,8 @@ class Stretches:
         stem = self._stems.get(member.host, 0.0) if member.kind is kinds.FOOTING else 0.0
         through = high[2] - low[2] + stem
         found = []
-        for p in path.points.get(member.id, ()):
+        beside = (p for m in self._mates(member) for p in path.points.get(m.id, ()))
+        for p in (*path.points.get(member.id, ()), *filter(stands_alone, beside)):
             source = self._members.get(p.source)
             deep = (
                 source.start[2] - low[2]
@@ -154,14 +171,16 @@ def highest_lines(
     rows = [x for x in loads if not x.alone]
     points = []
     for x in (x for x in loads if x.alone):
-        at, half = min(max(x.at - stretch.low, 0.0), length), x.spread + x.wide / 2
-        points.append((max(0.0, at - half), min(length, at + half), x.forces))
+        before, after = stretch.goes_on
+        at = min(max(x.at - stretch.low, -before), length + after)
+        half = x.spread + x.wide / 2
+        points.append((max(-before, at - half), min(length + after, at + half), x.forces))
     ends = [e for low, high, _ in points for e in (low, high)]
     places = [0.0, length, *ends, *(x.at - stretch.low for x in rows)]
     spots = np.clip(np.array(places), 0.0, length)
     line = _rows_at(rows, stretch, spots)
     for low, high, forces in points:
-        under = (spots >= low - TOUCH) & (spots <= high + TOUCH)
+        under = (spots >= low - TOUCH) & (spots <= high + TOUCH)  # spots beyond it lie at its ends
         line = line + np.outer(under, np.array(list(forces)) / max(high - low, TOUCH))
     factors = np.array([list(c) for c in combinations])
     return [float(most) for most in (line @ factors.T).max(axis=0)]
