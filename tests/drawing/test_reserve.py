@@ -12,6 +12,7 @@ from balken.geometry.plane import distance
 from balken.model.names import HostName
 from balken.session.demo import shown_demo
 from balken.units import format_force
+from balken.works.bracing import braced_lines
 from balken.works.building import Checked, work_out
 
 
@@ -66,10 +67,9 @@ def test_walls_have_what_wind_and_earthquake_ask_of_their_lines(checked: Checked
     lines = [x for s in checked.sideways for x in s.lines]
     texts = [m.text for m in reserve_notes(checked, tier) if isinstance(m, Label)]
     south = next(x for x in lines if "W101" in x.walls)
-    assert (
-        f"wind {format_force(south.wind, 'us')}, earthquake {format_force(south.quake, 'us')}"
-        in texts
-    )
+    wind, quake = format_force(south.wind, "us"), format_force(south.quake, "us")
+    used = next(b.used for b in braced_lines(checked) if b.line == south)
+    assert f"wind {wind}, earthquake {quake}, used to {used:.2f}" in texts
     arrows = {m.key for m in reserve_marks(checked, tier)}
     assert HostName("wall", "W101") in arrows
     assert HostName("wall", "W105") not in arrows, "an inside wall braces nothing"

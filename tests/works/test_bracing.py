@@ -11,7 +11,7 @@ from balken.design.codes.eu.ec5 import panels as eu
 from balken.design.codes.eu.ec5.values import timber
 from balken.design.codes.timber import Racking
 from balken.fit.findings import findings
-from balken.model.edits.wall_frames import EDGES, OFFERED, frame_walls, rule_studs
+from balken.model.edits.wall_frames import EDGES, OFFERED, rule_studs
 from balken.model.project import Project
 from balken.session.building import Building
 from balken.session.demo import shown_demo
@@ -19,7 +19,6 @@ from balken.session.desk import Desk
 from balken.session.rows import Checks, Options
 from balken.session.slips import rows_of
 from balken.session.things.register import THINGS
-from balken.site.wall_weights import is_masonry
 from balken.units import FOOT, INCH, LB
 from balken.works.bracing import between_openings, braced_lines, ends_of
 from balken.works.building import work_out
@@ -81,7 +80,7 @@ def test_a_european_wall_by_method_a() -> None:
 
 
 def framed(panels: bool = True) -> Project:
-    project = frame_walls(shown_demo(), is_masonry)
+    project = shown_demo()
     if panels:
         return project
     bare = project

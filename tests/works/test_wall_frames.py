@@ -40,7 +40,7 @@ SOUTH = HostName("wall", "W11")
 
 
 def framed(project: Project | None = None) -> Project:
-    return frame_walls(project or house(), is_masonry)
+    return frame_walls(leave_unframed(project or house()), is_masonry)
 
 
 def with_window(wide: float = 6 * FOOT) -> Project:
@@ -220,7 +220,7 @@ def test_one_opening_moved_makes_one_wall_anew() -> None:
 
 
 def test_frames_are_made_changed_and_taken_away_at_the_desk() -> None:
-    desk = Desk(Building(shown_demo()), THINGS)
+    desk = Desk(Building(leave_unframed(shown_demo())), THINGS)
     frame_all(desk)
     assert desk.said.startswith("Framed: ")
     studs = len(desk.checked.structure.of(kinds.WALL_STUD))

@@ -32,6 +32,8 @@ from balken.site.ground import contour_step, contours
 from balken.units import format_length
 from balken.works.building import Checked
 
+STANDING: Final = (kinds.WALL_STUD, kinds.KING, kinds.JACK)
+"""What of a wall's frame a plan cuts."""
 AROUND: Final = 2500.0
 """The ground is drawn this far round a building, mm."""
 REFERENCE_REACH: Final = 600.0
@@ -45,6 +47,7 @@ def plan(checked: Checked, tier: Tier) -> Drawing:
     members = [m for m in checked.structure.members if tier.holds(m.host)]
     if tier.kind == "walls":
         marks += walls_cut(storey_of(project, tier.walls_on), project.wall_build_ups)
+        marks += [from_above(m) for m in members if m.kind in STANDING]
     elif tier.kind == "ground":
         marks += ground_marks(checked, members)
     elif tier.kind == "roof":

@@ -154,11 +154,15 @@ def _longest(checked: Checked, line: Line) -> str:
 
 def reserve_notes(checked: Checked, tier: Tier) -> Drawing:
     """The numbers: of all where they are few, else of the most used of each kind and of what is
-    nearly used up; on walls, what wind and earthquake ask of their lines."""
-    if tier.kind == "walls":
-        return sideways_notes(checked, tier)
+    nearly used up; on walls with them what wind and earthquake ask of their lines."""
     used = _used(checked, tier)
+    if tier.kind == "walls":
+        return sideways_notes(checked, tier) + _numbers(checked, _worst_of_each(checked, used))
     named = used if len(used) <= FEW else [*_worst_of_each(checked, used)]
+    return _numbers(checked, named)
+
+
+def _numbers(checked: Checked, members: Iterable[Member]) -> Drawing:
     return tuple(
         Label(
             ratio_words(checked.used[m.id][0]),
@@ -168,14 +172,14 @@ def reserve_notes(checked: Checked, tier: Tier) -> Drawing:
             boxed=True,
             key=m.id,
         )
-        for m in named
+        for m in members
     )
 
 
 def _worst_of_each(checked: Checked, members: Iterable[Member]) -> Iterator[Member]:
     worst: dict[tuple[str, str], Member] = {}
     for m in members:
-        kind = (str(m.host), m.role)
+        kind = ("wall" if m.kind.of_wall else str(m.host), m.role)
         if kind not in worst or checked.used[m.id][0] > checked.used[worst[kind].id][0] + 1e-9:
             worst[kind] = m
     first = {m.id for m in worst.values()}

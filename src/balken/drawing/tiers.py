@@ -63,11 +63,13 @@ def _walls(project: Project) -> list[Tier]:
     floors = [x.id for x in levels_of(column(project), "floor")]
     found = []
     for base in dict.fromkeys([*(w.base for w in project.walls), *floors]):
-        tops = [level(project, w.top).elevation for w in project.walls if w.base == base]
+        mine = [w for w in project.walls if w.base == base]
+        tops = [level(project, w.top).elevation for w in mine]
         item = level(project, base)
         high = max(tops) if tops else _next_up(project, item)
         key, name = ThingName("walls", base), f"{item.name} walls"
-        found.append(Tier(key, name, "walls", item.elevation, high, base))
+        hosts = tuple(HostName("wall", w.id) for w in mine)
+        found.append(Tier(key, name, "walls", item.elevation, high, base, hosts))
     return found
 
 

@@ -14,11 +14,13 @@ from balken.model.edits.levels import add_level, move_level
 from balken.model.edits.others import set_spots
 from balken.model.edits.roofs import add_roof, add_roof_opening, hip_or_gable, set_roof
 from balken.model.edits.supports import put_support
+from balken.model.edits.wall_frames import frame_walls
 from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.foundations import Chosen
 from balken.model.project import Project, Role, Spot
 from balken.model.roofs import Rafters, RoofSide
 from balken.session.building import demo_project
+from balken.site.wall_weights import is_masonry
 from balken.units import FOOT, INCH, PLF
 
 WING = (
@@ -35,8 +37,8 @@ FALLS = 4 * FOOT
 
 
 def shown_demo() -> Project:
-    """The invented demo building as people first see it."""
-    return bakehouse(demo_project())
+    """The invented demo building as people first see it, its walls framed."""
+    return frame_walls(bakehouse(demo_project()), is_masonry)
 
 
 def ground_height(x: float, y: float) -> float:

@@ -8,8 +8,9 @@ from balken.framing.member import Member
 from balken.model.names import HostKind
 from balken.works.building import Checked
 
-OWN_HOST: frozenset[HostKind] = frozenset({"beam", "bay", "support"})
-"""Kinds whose hosts are one member each: alike ones are gathered whatever host they are of."""
+OWN_HOST: frozenset[HostKind] = frozenset({"beam", "bay", "support", "wall"})
+"""Kinds of which a building has many small ones, or of one member each: alike members are gathered
+whatever host they are of."""
 
 
 class Group(msgspec.Struct, frozen=True):
