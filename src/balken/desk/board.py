@@ -197,7 +197,7 @@ class Board(QWidget):
             return
         self._show_plan(shown, tier, chosen)
         title = title_of(tier).replace(" plan", "")
-        asked = "what wind asks" if tier.kind == "walls" else "how far used"
+        asked = "what wind asks, how far used" if tier.kind == "walls" else "how far used"
         self.title.setText(f"{title}: {asked}" if desk.reserve else title)
         self._tell_scale()
 

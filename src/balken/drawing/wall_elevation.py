@@ -14,12 +14,12 @@ from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
-from balken.geometry.plane import Point, Ring, dot, sub
+from balken.geometry.plane import Point, Ring, box, dot, sub
 from balken.model.names import HostName
 from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.walls import Wall, called, direction_of, outside_of, wall_length
 from balken.units import System, format_length, format_run
-from balken.works.building import Checked
+from balken.works.building import Checked, is_over
 
 Seen = Literal["outside", "inside"]
 TEXT: Final = 2.5
@@ -28,6 +28,8 @@ FIRST: Final = 9.0
 TICK: Final = 1.1
 NARROW: Final = 4.5
 """Pieces narrower than this on paper have their mark beside them, turned, mm."""
+SMALL: Final = 3.4
+"""Words in a figure on a slip."""
 FILLS: Final[dict[MemberKind, str]] = {
     kinds.WALL_HEADER: "timber",
     kinds.TOP_PLATE: "timber",
@@ -76,6 +78,27 @@ def wall_elevation(
     words = f"{called(item)}, seen from {seen}"
     low_end, high_end = _along_of(item, turned=turned)
     marks.append(Label(words, ((low_end + high_end) / 2, low), 3.2, bold=True))
+    return tuple(marks)
+
+
+def frame_figure(checked: Checked, host: HostName) -> Drawing:
+    """The frame of a wall seen from outside in a small figure, no wider than 92 and no higher than
+    42: what is used too far stands out."""
+    item = wall(checked.project, host.key)
+    turned = _is_turned(item, "outside")
+    rings = {m.id: _ring_of(m, item, turned=turned) for m in pieces_of(checked, host)}
+    x0, z0, x1, z1 = box([p for ring in rings.values() for p in ring])
+    scale = min(92.0 / (x1 - x0), 42.0 / (z1 - z0))
+    left = 50.0 - (x1 - x0) * scale / 2
+    marks: list[Mark] = []
+    for key, ring in rings.items():
+        over = is_over(checked.used[key][0]) if key in checked.used else False
+        there = tuple((left + (x - x0) * scale, (z - z0) * scale) for x, z in ring)
+        marks.append(Patch(there, "mark" if over else "timber", "hair", key))
+    system = checked.project.system
+    marks.append(Label(format_length(wall_length(item), system), (50.0, -6.0), SMALL, bold=True))
+    height = format_length(z1 - z0, system)
+    marks.append(Label(height, (left - 1.5, (z1 - z0) * scale / 2), SMALL, angle=90.0))
     return tuple(marks)
 
 

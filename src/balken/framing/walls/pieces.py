@@ -56,7 +56,8 @@ def members_of(face: Face, sticks: Iterable[Stick], at: Stands) -> list[Member]:
 def _member(face: Face, s: Stick, at: Stands) -> Member:
     section = at.headers.get(s.row, at.studs) if s.kind is kinds.WALL_HEADER else at.studs
     name = MemberName(at.host, s.kind.role, s.row, s.piece)
-    mark = f"{at.host.key}-{LETTERS[s.kind]}{s.row}{s.piece}"
+    row = s.row.removeprefix(f"{at.host.key}-")  # openings are often named after their wall
+    mark = f"{at.host.key}-{LETTERS[s.kind]}{row}{s.piece}"
     low, top = at.foot + s.bottom, at.foot + s.top
     ring = ((s.low, low), (s.high, low), (s.high, top), (s.low, top))
     wide = min(section.breadth, at.studs.depth) if s.kind is kinds.WALL_HEADER else at.studs.depth

@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any
 
+from balken.drawing.wall_elevation import frame_figure, pieces_of
 from balken.drawing.wall_figure import wall_figure
 from balken.errors import BalkenError
 from balken.geometry.plane import Point, dot, left
@@ -71,7 +72,9 @@ def _one(desk: Desk, name: Name) -> Rows:
         if body
         else f"{format_run(item.thickness, system)} thick, layers not known"
     )
-    yield Figure(wall_figure(project, item))
+    host = HostName("wall", key)
+    framed = bool(pieces_of(desk.checked, host))
+    yield Figure(frame_figure(desk.checked, host) if framed else wall_figure(project, item))
     keys = (key,)
 
     def edit(words: str, **fields: Any) -> object:
@@ -120,6 +123,7 @@ def _one(desk: Desk, name: Name) -> Rows:
         format_run(item.lap, system),
         lambda t: edit("lap", lap=parse_length(t, system)),
     )
+    yield from stud_rows.of_wall(desk, item)
     yield Heading("Place")
 
     def move(text: str) -> object:
@@ -196,7 +200,6 @@ def _facts(desk: Desk, item: Wall) -> Rows:
         )
     yield from load_way(desk, HostName("wall", item.id))
     yield from wall_rows(desk, item.id)
-    yield from stud_rows.of_wall(desk, item)
     for hole in item.openings:
         size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
         yield Link(
