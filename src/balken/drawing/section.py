@@ -15,6 +15,7 @@ import msgspec
 from balken.drawing.cut import EDGE, Body, View, body_of, outline_seen, rings_cut, wall_bodies
 from balken.drawing.marks import Drawing, Fill, Mark, Patch, Stroke, rectangle
 from balken.drawing.tiers import Tier, tiers
+from balken.drawing.wall_elevation import pieces_of
 from balken.fit.finding import Finding
 from balken.framing import kinds
 from balken.framing.ground.anchors import EMBEDDED
@@ -61,6 +62,8 @@ EARTH: Final = 420.0
 """The ground is hatched so deep, mm."""
 DEEP: Final = 300.0
 """What lies further behind the plane is left out, mm: the next joist stands there."""
+PLATES: Final = (kinds.BOTTOM_PLATE, kinds.TOP_PLATE, kinds.GABLE_PLATE, kinds.RAKE_PLATE)
+"""What a cut between two studs goes through."""
 
 
 class SectionPart(msgspec.Struct, frozen=True):
@@ -122,7 +125,7 @@ def section_drawing(parts: tuple[SectionPart, ...]) -> Drawing:
 def _tier(checked: Checked, tier: Tier, looked: Looked) -> list[Mark]:
     """What of a tier the section goes through, and what it sees just behind."""
     if tier.kind == "walls":
-        return [m for w in looked.walls if w.base == tier.key for m in _wall(checked.project, w)]
+        return [m for w in looked.walls if w.base == tier.key for m in _wall(checked, w)]
     hosts, across = tier.hosts, _plane
     if tier.kind == "ground" and looked.run is not None:
         hosts, across = (HostName("run", looked.run.id),), _plane_of_run
@@ -296,11 +299,14 @@ def _through(member: Member) -> Plane:
     return Plane(view, min(view.along(p) for p in member.solid.plan()))
 
 
-def _wall(project: Project, wall: Wall) -> list[Mark]:
-    """A wall cut through: the layers that are known, outside in."""
+def _wall(checked: Checked, wall: Wall) -> list[Mark]:
+    """A wall cut through between two studs: the layers that are known, outside in, and its plates."""
+    project, plane = checked.project, _across(checked.project, wall)
     storey = tuple(w for w in project.walls if w.base == wall.base)
     mine = [b for b in wall_bodies(project, storey) if b.key == HostName("wall", wall.id)]
-    return _cut_and_seen(mine, _across(project, wall))
+    pieces = [m for m in pieces_of(checked, HostName("wall", wall.id)) if m.kind in PLATES]
+    plates = [body_of(checked, m) for m in pieces if _is_near(m, plane.view)]
+    return _cut_and_seen(mine, plane) + _cut_and_seen(plates, plane)
 
 
 def _layers(checked: Checked, tier: Tier, members: list[Member]) -> list[Mark]:
