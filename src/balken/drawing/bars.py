@@ -21,7 +21,8 @@ def lines_of(checks: tuple[Check, ...]) -> dict[str, Line]:
 
 
 def beam_across(size: tuple[float, float], checks: tuple[Check, ...], system: System) -> Drawing:
-    """A grade beam cut through: its bars below and above, inside a stirrup, with what they are called.
+    """A beam cut through: its bars below, or below and above, inside a stirrup, with what they are
+    called.
 
     Args:
         size: width and depth, mm.
@@ -43,7 +44,9 @@ def beam_across(size: tuple[float, float], checks: tuple[Check, ...], system: Sy
     count = min(SHOWN, round(lines["n"].value)) if "n" in lines else 0
     for i in range(count):
         x = left + COVER + (wide - 2 * COVER) * (i / (count - 1) if count > 1 else 0.5)
-        marks += [Disc((x, COVER), 1.0, "cut"), Disc((x, deep - COVER), 1.0, "cut")]
+        marks.append(Disc((x, COVER), 1.0, "cut"))
+        if "above" in lines["bars"].how:
+            marks.append(Disc((x, deep - COVER), 1.0, "cut"))
     marks += _called(lines, ("bars", "lap"), (56.0, deep - 4.0), system)
     return tuple(marks)
 

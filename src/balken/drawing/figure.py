@@ -392,6 +392,12 @@ def _grade_beam(checked: Checked, member: Member) -> Drawing:
     return beam_across(size, checks_of(checked, member), checked.project.system)
 
 
+def _lintel(checked: Checked, member: Member) -> Drawing:
+    low, high = member.solid.bounds()
+    size = member.solid.depth, high[2] - low[2]
+    return beam_across(size, checks_of(checked, member), checked.project.system)
+
+
 def _floor_slab(checked: Checked, member: Member) -> Drawing:
     return slab_through(member, checks_of(checked, member), checked.project.system)
 
@@ -431,6 +437,7 @@ FIGURES: Final[dict[MemberKind, Callable[[Checked, Member], Drawing]]] = {
     kinds.EDGE: _footing,
     kinds.GRADE_BEAM: _grade_beam,
     kinds.FLOOR_SLAB: _floor_slab,
+    kinds.LINTEL: _lintel,
     kinds.PAD: _pad,
     kinds.STEM: _earth,
 }

@@ -54,6 +54,7 @@ DRAWN: Final[dict[MemberKind, Drawn]] = {
     kinds.BOTTOM_PLATE: Drawn("beyond", tone="pale"),
     kinds.TOP_PLATE: Drawn("none", "none", tone="pale"),
     kinds.WALL_HEADER: Drawn("hidden", "none"),
+    kinds.LINTEL: Drawn("hidden", "none", "concrete"),
     kinds.ROUGH_SILL: Drawn("beyond"),
     kinds.GABLE_PLATE: Drawn("none", "none", tone="pale"),
     kinds.RAKE_PLATE: Drawn("none", "none", tone="pale"),

@@ -25,12 +25,11 @@ from balken.model.edits import (
 )
 from balken.model.edits.beams import set_beams
 from balken.model.edits.hosts import take_back
+from balken.model.edits.openings import set_opening
 from balken.model.edits.supports import set_supports
 from balken.model.floors import FloorArea
 from balken.model.named import named
-from balken.model.names import (
-    HostName,
-)
+from balken.model.names import HostName, ThingName
 from balken.model.project import host_record
 from balken.model.roofs import RoofArea
 from balken.model.uses import POINTS
@@ -38,6 +37,7 @@ from balken.units import INCH, format_run
 from balken.works.building import LIFTED, POINT, Checked
 from balken.works.carrying import next_section
 from balken.works.earth import widest_bolts
+from balken.works.lintels import proposed_depth
 from balken.works.pads import propose_pad
 from balken.works.post_sizes import next_post
 from balken.works.records import run_of
@@ -149,6 +149,17 @@ def _pad_mend(checked: Checked, member: Member) -> Mend | None:
         ),
         sizes=True,
     )
+
+
+def _lintel_mend(checked: Checked, member: Member) -> Mend | None:
+    """Offer the depth a lintel needs, in whole courses."""
+    project = checked.project
+    thick = proposed_depth(project, checked.path, member)
+    if thick is None:
+        return None
+    name = ThingName("opening", member.host.key, member.id.row)
+    text = f"Make the lintel {run_text(project, thick)} deep"
+    return Mend(text, partial(set_opening, name=name, lintel=round(thick, 6)), sizes=True)
 
 
 BOLT_STEP: Final = {"us": INCH, "metric": 25.0}
@@ -285,6 +296,11 @@ ADVICE: Final[dict[MemberKind, Advice]] = {
     kinds.WALL_HEADER: Advice(
         "Make the opening narrower, or cut its header from a product",
         _no_mend,
+        hanging="Move the opening into the wall",
+    ),
+    kinds.LINTEL: Advice(
+        "Make the opening narrower, or its lintel deeper",
+        _lintel_mend,
         hanging="Move the opening into the wall",
     ),
     kinds.BEAM: Advice(

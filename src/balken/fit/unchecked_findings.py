@@ -1,7 +1,8 @@
-"""What carries and is not checked, told in the fit list: by host and reason, walls of studs all
-together."""
+"""What carries and is not checked, told in the fit list: by host and reason, walls by what they
+are."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from functools import partial
 
 from balken.design.codes.us import aisc
 from balken.fit.finding import Finding, Mend
@@ -11,11 +12,13 @@ from balken.framing.member import Member
 from balken.loads.path import place_of
 from balken.model.catalogue import GRADES_OF, sections_of
 from balken.model.edits.code import with_wood_of_code
+from balken.model.edits.wall_frames import frame_walls
 from balken.model.names import HostName, ThingName
-from balken.model.project import Project
+from balken.model.project import Project, wall_build_up
 from balken.model.sections import STEEL
 from balken.model.usual import WOOD
-from balken.model.walls import arc_middle, called
+from balken.model.walls import Wall, arc_middle, called
+from balken.site.wall_weights import is_masonry
 from balken.units import format_force
 from balken.works.building import Checked
 from balken.works.unchecked import silent_members
@@ -56,26 +59,45 @@ def _regraded(project: Project, member: Member) -> Mend | None:
 
 
 def _walls(checked: Checked) -> Iterable[Finding]:
-    """Walls that carry: their studs, plates and headers, or their masonry, are not sized yet."""
+    """Walls that carry and are not checked: those that are not framed, and those of masonry."""
     project = checked.project
     framed = {m.host for m in checked.structure.of(kinds.WALL_STUD)}
     hosts = ((w, HostName("wall", w.id)) for w in project.walls)
     laden = [w for w, h in hosts if checked.path.onto.get(h) and h not in framed]
-    if not laden:
-        return
-    most = max(laden, key=lambda w: sum(checked.path.onto[HostName("wall", w.id)].down))
-    force = format_force(sum(checked.path.onto[HostName("wall", most.id)].down), project.system)
+    solid = [w for w in laden if _is_solid(project, w)]
+    studs = [w for w in laden if w not in solid]
+    if studs:
+        mend = Mend("Frame the stud walls", partial(frame_walls, is_solid=is_masonry))
+        why = "they are not framed: studs, plates and headers over openings"
+        yield _unchecked_walls(checked, studs, f"{why}. Frame the stud walls.", mend)
+    if solid:
+        why = "what masonry and concrete of walls bear, and how slender they are; lintels are"
+        yield _unchecked_walls(checked, solid, f"{why}. Check it by hand.", None)
+
+
+def _is_solid(project: Project, item: Wall) -> bool:
+    body = wall_build_up(project, item)
+    return body is not None and is_masonry(body)
+
+
+def _unchecked_walls(
+    checked: Checked, laden: Sequence[Wall], why: str, mend: Mend | None
+) -> Finding:
+    """Walls with one reason: the one that carries most, and how many more."""
+    project = checked.project
+    carried = {w.id: sum(checked.path.onto[HostName("wall", w.id)].down) for w in laden}
+    most = max(laden, key=lambda w: carried[w.id])
+    force = format_force(carried[most.id], project.system)
     more = f" and {len(laden) - 1} more" if len(laden) > 1 else ""
-    yield Finding(
+    return Finding(
         "unchecked",
         f"{called(most)}{more}",
         float(len(laden)),
         "count",
-        f"Walls carry load and are not checked, most of all {called(most)} with {force}: studs,"
-        " plates, headers over openings"
-        " and masonry are not sized here yet. Check them by hand.",
+        f"Walls carry load and are not checked, most of all {called(most)} with {force}: {why}",
         ThingName("walls", most.base),
         at=arc_middle(most),
+        mend=mend,
     )
 
 

@@ -12,7 +12,7 @@ from balken.framing.beams.supports import stand
 from balken.framing.concrete import Concrete, trim_concrete
 from balken.framing.ground.anchors import Bolts
 from balken.framing.ground.bolting import bolts_of
-from balken.framing.hosts import beams, floors, over, roofs, runs, supports, walls
+from balken.framing.hosts import beams, floors, lintels, over, roofs, runs, supports, walls
 from balken.framing.hosts.roof_shapes import seen_of, shapes_of
 from balken.framing.hosts.runs import Step
 from balken.framing.hosts.sites import Sites
@@ -94,8 +94,10 @@ def frame(
     gables = roofs.gables(sites.roofs, shapes.framed, sizes)
     above = [*by_host.values(), beamed]
     walled = walls.frame_all(sites.walls, headers or {}, walls.points_on(above))
+    over_openings = lintels.frame_all(sites.lintels)
     framed = [
         *ground,
+        *(f for f, _ in over_openings.values()),
         *(w for w, _ in walled.values()),
         *walls.frame_gables(sites.walls, gables),
         *by_host.values(),
@@ -119,8 +121,16 @@ def frame(
         shapes.framed,
         seen,
         gables,
-        {host: done.lacks for host, (_, done) in walled.items() if done.lacks},
+        _lacks({host: done.lacks for host, (_, done) in walled.items()}, over_openings),
     )
+
+
+def _lacks(
+    walled: Mapping[HostName, tuple[Lack, ...]], lintelled: lintels.Lintels
+) -> dict[HostName, tuple[Lack, ...]]:
+    """What of openings cannot be framed, by wall."""
+    every = {**walled, **{host: lacks for host, (_, lacks) in lintelled.items()}}
+    return {host: lacks for host, lacks in every.items() if lacks}
 
 
 def _faults(by_host: dict[HostName, Framed]) -> list[tuple[HostName, str]]:

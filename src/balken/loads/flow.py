@@ -235,7 +235,7 @@ class Flow:
             self.ends.append(OpenEnd(source, *place, forces))
 
     def _span(self, member: Member) -> None:
-        if member.kind is kinds.WALL_HEADER:
+        if member.kind in (kinds.WALL_HEADER, kinds.LINTEL):
             self._over_opening(member)
         mine = tuple(self.parcels.pop(member.id, ()))
         found, whole = _shared(member, self._area(member.host, member.carrier.slope), mine)
@@ -247,8 +247,8 @@ class Flow:
             self._give(member.id, support.on, support.point, forces, besides)
 
     def _over_opening(self, header: Member) -> None:
-        """Let a header take what has come onto its wall over it; its jacks give it back to the wall at
-        both sides of the opening."""
+        """Let a header or lintel take what has come onto its wall over it; what it rests on gives it
+        back to the wall at both sides of the opening."""
         on_wall = self.parcels.get(header.host, [])
         start, way = header.start[:2], unit(sub(header.end[:2], header.start[:2]))
         over = [p for p in on_wall if 0.0 < dot(sub((p.x, p.y), start), way) < header.length]

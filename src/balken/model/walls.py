@@ -78,6 +78,8 @@ class Opening(Record, frozen=True):
     height: Size
     sill: Shift
     unit: tuple[Reach, Reach] = (0.0, 0.0)
+    lintel: Reach = 0.0
+    """How deep the lintel of concrete over it is, mm, in a wall of masonry or concrete; 0 by rule."""
 
 
 class Wall(Record, frozen=True):

@@ -27,6 +27,7 @@ from balken.model.edits.floors import add_floor, add_opening
 from balken.model.edits.foundations import place_foundation
 from balken.model.edits.grids import straight_grid
 from balken.model.edits.levels import add_level
+from balken.model.edits.openings import add_opening as add_opening_in_wall
 from balken.model.edits.roofs import add_roof
 from balken.model.edits.supports import crossings_of, put_supports
 from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, set_walls
@@ -39,7 +40,7 @@ from balken.model.project import Project, Role
 from balken.model.roofs import Trusses
 from balken.model.usual import WOOD
 from balken.model.wall_catalogue import first_build_ups
-from balken.model.walls import arc_points
+from balken.model.walls import Opening, arc_points
 from balken.model.wind import Wind
 from balken.units import KPA
 
@@ -118,7 +119,8 @@ def _posts(project: Project, keys: dict[str, str]) -> Project:
 
 
 def _office(project: Project) -> Project:
-    """The ticket office of block under the slab, on a strip footing of its own."""
+    """The ticket office of block under the slab, on a strip footing of its own, with its door and its
+    counter on the module of the block."""
     there = {w.id for w in project.walls}
     corner = (QUAY + 1000.0, 1000.0)
     block = next(b for b in first_build_ups("metric") if b.module and len(b.layers) == 1)
@@ -132,6 +134,11 @@ def _office(project: Project) -> Project:
     project = set_walls(
         project, walls, top_offset=GALLERY - SLAB - under
     )  # up to the slab, which is deeper than the joists
+    project = add_opening_in_wall(
+        project, walls[0], Opening("", "door", 990.0, 1010.0, 2200.0, 0.0)
+    )
+    counter = Opening("", "window", 1190.0, 1010.0, 1200.0, 1000.0)
+    project = add_opening_in_wall(project, walls[-1], counter)  # tickets are sold through it
     chosen = Chosen((530.0, 300.0), 190.0, sill="")
     return place_foundation(
         project,

@@ -31,6 +31,7 @@ from balken.model.project import Project
 from balken.model.record import Code
 from balken.model.roofs import RoofArea
 from balken.works.earth import checks_of_wall
+from balken.works.lintels import checks_of_lintel
 from balken.works.pads import checks_of_pad
 from balken.works.strips import on_soil
 from balken.works.terms import service_of_post, terms_of
@@ -109,6 +110,10 @@ def _stem(asked: Asked, member: Member) -> tuple[Check, ...]:
     )
 
 
+def _lintel(asked: Asked, member: Member) -> tuple[Check, ...]:
+    return checks_of_lintel(asked.project, asked.path, member)
+
+
 def _upright(asked: Asked, member: Member) -> tuple[Check, ...]:
     return checks_of_upright(asked.project, asked.structure, asked.path, member)
 
@@ -181,6 +186,7 @@ CHECKS: Final[dict[MemberKind, Callable[[Asked, Member], tuple[Check, ...]]]] = 
     kinds.KING: _upright,
     kinds.GABLE_STUD: _upright,
     kinds.JACK: _upright,
+    kinds.LINTEL: _lintel,
     kinds.FLOOR_SLAB: _floor_slab,
     kinds.RIDGE: _ridge,
     kinds.TIE: _tie,

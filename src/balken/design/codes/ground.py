@@ -146,13 +146,36 @@ class OnGround(NamedTuple):
     punching_clause: str
 
 
-class GradeBeams(NamedTuple):
-    """Beams of concrete that span between piers. N, mm."""
+class Stirrups(NamedTuple):
+    """The stirrups that a beam may need. N, mm."""
+
+    wanted: bool
+    """Whether a beam must have them though its concrete alone resists the shear."""
+    least: float
+    """Of all their legs, mm² per mm of beam."""
+    apart: float
+    """The most."""
+    held: Callable[[float], float]
+    """Shear that the beam resists with so much of all their legs, mm² per mm of beam."""
+    clause: str
+
+
+class ConcreteBeams(NamedTuple):
+    """Beams of concrete that span: between piers, over openings. N, mm."""
 
     least: Callable[[float, float, float, float], float]
     """Steel, by width, depth, fc and fy."""
     shear: Callable[[float, float, float, float], float]
     """What they resist without stirrups, by width, depth, steel and fc."""
+    stirrups: Callable[[float, float, float, float, float], Stirrups]
+    """By width, depth, fc, fy and shear."""
+    none_to: float
+    """Lintels whose clear span is no longer need no least stirrups where their concrete resists the
+    shear; 0 where spans have no say in it."""
+    cover: float
+    """Of bars in beams that do not lie on soil."""
+    deep: float
+    """A clear span of so many depths or fewer is a deep beam's: no more of its depth is counted."""
     moment_clause: str
     bending_clause: str
     least_clause: str
@@ -189,5 +212,5 @@ class GroundCode(NamedTuple):
     walls: EarthWalls
     slabs: SlabDepth
     on_ground: OnGround
-    beams: GradeBeams
+    beams: ConcreteBeams
     details: BarDetails

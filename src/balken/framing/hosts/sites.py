@@ -5,7 +5,7 @@ from functools import partial
 import msgspec
 
 from balken.framing.ground.bolting import Doors
-from balken.framing.hosts import beams, floors, roof_sites, runs, supports, walls
+from balken.framing.hosts import beams, floors, lintels, roof_sites, runs, supports, walls
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, host_records
 
@@ -19,6 +19,7 @@ class Sites(msgspec.Struct, frozen=True):
     floors: tuple[floors.Site, ...]
     roofs: tuple[roof_sites.Site, ...]
     walls: tuple[walls.Site, ...]
+    lintels: tuple[lintels.Site, ...]
     away: frozenset[MemberName]
     """Members taken away by hand."""
     orphans: frozenset[MemberName]
@@ -52,6 +53,7 @@ def sites_of(project: Project) -> Sites:
         tuple(map(partial(floors.site, project), project.floors)),
         tuple(map(partial(roof_sites.site, project), project.roofs)),
         walls.sites_of_walls(project),
+        lintels.sites_of(project),
         frozenset(c.member for c in project.changes if c.removed),
         frozenset(c.member for c in project.changes if c.member.host not in hosts),
     )

@@ -38,6 +38,16 @@ WALL_HEADER: Final = MemberKind(
     held_all_along=True,
     removable=True,
 )
+LINTEL: Final = MemberKind(
+    "lintel",
+    ifc.beam("LINTEL"),
+    concrete=12,
+    of_wall=True,
+    carries=True,
+    at_one_place=True,
+    hard=True,
+    removable=True,
+)
 ROUGH_SILL: Final = MemberKind(
     "rough sill",
     ifc.member("PLATE"),

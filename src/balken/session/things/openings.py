@@ -5,17 +5,19 @@ from functools import partial
 from typing import Any
 
 from balken.drawing.wall_figure import opening_figure
+from balken.framing.kinds import LINTEL
 from balken.geometry.plane import Point
 from balken.model.edits.common import EditError
 from balken.model.edits.openings import copy_opening, find_opening, mirror_opening, set_opening
 from balken.model.edits.transform import move
-from balken.model.names import Name, ThingName, as_thing, things_of
-from balken.model.project import Project, wall
+from balken.model.names import HostName, MemberName, Name, ThingName, as_thing, things_of
+from balken.model.project import Project, wall, wall_build_up
 from balken.model.walls import Opening, Wall, called, direction_of, wall_length
 from balken.session.desk import Desk, DragWay, Pull, Thing
-from balken.session.rows import Button, Field, Figure, Heading, Options, Rows, Title
+from balken.session.rows import Button, Field, Figure, Heading, Link, Options, Rows, Title
 from balken.session.things.fields import various
 from balken.session.things.walls import walls_on_base
+from balken.site.wall_weights import is_masonry
 from balken.units import format_length, format_run, parse_length
 from balken.works.building import Checked
 
@@ -75,6 +77,20 @@ def _one(desk: Desk, thing: Name) -> Rows:
         format_run(hole.sill + hole.height, system),
         length("head", lambda v: {"sill": v - hole.height}),
     )
+    body = wall_build_up(project, item)
+    if body is not None and is_masonry(body):
+        yield Heading("Over it")
+        yield Field(
+            "lintel, deep",
+            format_run(hole.lintel, system) if hole.lintel else "by rule",
+            lambda t: edit(
+                "depth of lintel",
+                lintel=0.0 if t.strip().lower() in ("", "by rule") else parse_length(t, system),
+            ),
+        )
+        lintel = MemberName(HostName("wall", item.id), LINTEL.role, hole.id, "")
+        if any(m.id == lintel for m in desk.checked.structure.of(LINTEL)):
+            yield Link("lintel", "its bars and checks", partial(desk.select, lintel))
     yield Heading("Again")
 
     def copy(text: str) -> object:

@@ -5,13 +5,13 @@ import math
 from functools import cache
 from typing import Final
 
-from balken.design.codes.eu import ec2_bars, ec2_pads, ec2_plain, ec2_slabs, ec2_walls
+from balken.design.codes.eu import ec2_bars, ec2_beams, ec2_pads, ec2_plain, ec2_slabs, ec2_walls
 from balken.design.codes.eu.ec2_partial import GAMMA_S
 from balken.design.codes.ground import (
     BarDetails,
     Column,
+    ConcreteBeams,
     EarthWalls,
-    GradeBeams,
     GroundCode,
     OnGround,
     Pads,
@@ -204,9 +204,13 @@ GROUND: Final = GroundCode(
         "EN 1992-1-1 12.3.1",
         "EN 1992-1-1 6.4.4, 12.6.3",
     ),
-    GradeBeams(
+    ConcreteBeams(
         ec2_pads.least_steel,
         _beam_shear,
+        ec2_beams.stirrups,
+        2000.0,
+        ec2_beams.COVER,
+        ec2_beams.DEEP,
         "common practice",
         "EN 1992-1-1 6.1",
         "EN 1992-1-1 9.2.1.1",

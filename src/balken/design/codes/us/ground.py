@@ -6,8 +6,8 @@ from typing import Final
 from balken.design.codes.ground import (
     BarDetails,
     Column,
+    ConcreteBeams,
     EarthWalls,
-    GradeBeams,
     GroundCode,
     OnGround,
     Pads,
@@ -17,7 +17,7 @@ from balken.design.codes.ground import (
     SlabDepth,
     Standing,
 )
-from balken.design.codes.us import aci_bars, aci_pads, aci_plain, aci_slabs, aci_walls
+from balken.design.codes.us import aci_bars, aci_beams, aci_pads, aci_plain, aci_slabs, aci_walls
 from balken.design.concrete.bars import Bar
 from balken.design.lines import Check, Line
 from balken.loads.codes.us.combinations import GRAVITY
@@ -188,9 +188,13 @@ GROUND: Final = GroundCode(
         "ACI 318-19 14.5.2",
         "ACI 318-19 14.5.5",
     ),
-    GradeBeams(
+    ConcreteBeams(
         aci_slabs.least_of_beam,
         aci_slabs.shear_without_stirrups,
+        aci_beams.stirrups,
+        0.0,
+        aci_beams.COVER,
+        aci_beams.DEEP,
         "ACI 318-19 6.5.2",
         "ACI 318-19 9.5.2, 22.2",
         "ACI 318-19 9.6.1.2",
