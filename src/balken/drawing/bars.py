@@ -47,8 +47,13 @@ def beam_across(size: tuple[float, float], checks: tuple[Check, ...], system: Sy
         marks.append(Disc((x, COVER), 1.0, "cut"))
         if "above" in lines["bars"].how:
             marks.append(Disc((x, deep - COVER), 1.0, "cut"))
-    marks += _called(lines, ("bars", "lap"), (56.0, deep - 4.0), system)
-    return tuple(marks)
+    called = _called(lines, ("bars", "lap"), (56.0, deep - 4.0), system)
+    if "Av" in lines:
+        ties = f"{lines['Av'].how} at {format_run(lines['s'].value, system)}"
+        called.append(
+            Label(ties, (56.0, deep - 4.0 - 5.0 * len(called)), TEXT, "start", quiet=True)
+        )
+    return tuple(marks + called)
 
 
 def _closed(x0: float, y0: float, x1: float, y1: float) -> tuple[tuple[float, float], ...]:

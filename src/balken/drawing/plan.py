@@ -5,6 +5,8 @@ from collections.abc import Iterator
 from math import atan2, cos, degrees, pi, sin
 from typing import Any, Final
 
+from msgspec.structs import replace
+
 from balken.drawing.cut import from_above
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
 from balken.drawing.floor_plan import floor_marks, floor_notes
@@ -47,7 +49,8 @@ def plan(checked: Checked, tier: Tier) -> Drawing:
     members = [m for m in checked.structure.members if tier.holds(m.host)]
     if tier.kind == "walls":
         marks += walls_cut(storey_of(project, tier.walls_on), project.wall_build_ups)
-        marks += [from_above(m) for m in members if m.kind in STANDING]
+        # On the plan a wall is one thing: its pieces are taken hold of in its elevation.
+        marks += [replace(from_above(m), key=m.host) for m in members if m.kind in STANDING]
     elif tier.kind == "ground":
         marks += ground_marks(checked, members)
     elif tier.kind == "roof":

@@ -9,11 +9,11 @@ from balken.model.edits.levels import add_level
 from balken.model.edits.roofs import hip_or_gable, set_roof, turn_ridge
 from balken.model.edits.transform import remove
 from balken.model.edits.walls import flip_walls, join_walls
-from balken.model.names import HostName, ThingName, keys_of, things_of
+from balken.model.names import HostName, MemberName, ThingName, keys_of, things_of
 from balken.model.new import STOREY_HEIGHT
 from balken.model.project import Project, column, level
 from balken.session.desk import Desk, level_of
-from balken.session.things.members import take_host_away
+from balken.session.things.members import take_host_away, take_pieces_away
 from balken.session.things.several import counted
 from balken.site.proposals import Placeable, place
 
@@ -111,7 +111,11 @@ def steeper(desk: Desk, by: float) -> None:
 def take_away_selected(desk: Desk) -> None:
     """Take away what is selected, or the whole of the tier where nothing is."""
     names, tier = desk.selected, desk.current_tier()
-    if any(desk.thing(k).several for k in names):
+    pieces = [n for n in names if isinstance(n, MemberName)]
+    if len(pieces) > 1 and len(pieces) == len(names):
+        take_pieces_away(desk, pieces)
+        return
+    if any(desk.thing(k).several for k in names) and not pieces:
         words = counted(desk, names)
         if desk.edit(f"take {words} away", partial(remove, names=names)):
             desk.select(None)

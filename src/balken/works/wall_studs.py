@@ -37,6 +37,8 @@ class OnStuds(NamedTuple):
 
     forces: dict[MemberName, Cases]
     faces: dict[MemberName, float]
+    apart: dict[MemberName, float]
+    """How far the farther of its two neighbours stands."""
 
 
 def loads_on_studs(
@@ -77,9 +79,10 @@ def _shared_out(
             under = _nearest(tall, x, p.wide)
         for name in under:
             forces[name].append(p.most / len(under))
-    faces = _faces([x for x, _ in tall])
-    wide = {name: faces[i] for i, (_, name) in enumerate(tall)}
-    return OnStuds({name: total(f) if f else NOTHING for name, f in forces.items()}, wide)
+    sides = _sides([x for x, _ in tall])
+    wide = {name: sum(sides[i]) / 2 for i, (_, name) in enumerate(tall)}
+    apart = {name: max(sides[i]) for i, (_, name) in enumerate(tall)}
+    return OnStuds({name: total(f) if f else NOTHING for name, f in forces.items()}, wide, apart)
 
 
 def _nearest(tall: list[tuple[float, MemberName]], x: float, wide: float) -> list[MemberName]:
@@ -91,13 +94,14 @@ def _nearest(tall: list[tuple[float, MemberName]], x: float, wide: float) -> lis
     return [nearest[1]] if nearest else []
 
 
-def _faces(places: list[float]) -> list[float]:
-    """Half the way to the next upright on both sides: what of the face each holds."""
+def _sides(places: list[float]) -> list[tuple[float, float]]:
+    """How far the next upright stands on both sides: half the way to each is what of the face one
+    holds."""
     found = []
     for i, x in enumerate(places):
         before = x - places[i - 1] if i else 0.0
         after = places[i + 1] - x if i + 1 < len(places) else 0.0
-        found.append((before + after) / 2)
+        found.append((before, after))
     return found
 
 
@@ -137,7 +141,9 @@ def checks_of_upright(
     pressure = 0.0 if sheltered else pressure_on_wall(project, structure, item, member.length, face)
     if not any(forces) and not pressure:
         return ()
-    more, clause = terms.timber.on_studs(section, rule.spacing, _is_sheathed(project, item))
+    # Beside an opening, and beside one taken away by hand, no other is near that would share.
+    apart = max(rule.spacing, on.apart.get(member.id, 0.0))
+    more, clause = terms.timber.on_studs(section, apart, _is_sheathed(project, item))
     sums = terms.timber.sums(1, terms.on_floors)
     stud = Stud(
         section,

@@ -180,6 +180,22 @@ def take_away(desk: Desk, name: Name) -> None:
         take_host_away(desk, name)
 
 
+def take_pieces_away(desk: Desk, names: Sequence[MemberName]) -> None:
+    """Take several members away at once."""
+    wanted = set(names)
+    members = [m for m in desk.checked.structure.members if m.id in wanted and m.kind.removable]
+
+    def without(project: Project) -> Project:
+        for m in members:
+            project = remove_member(project, m.id)
+        return project
+
+    words = f"{len(members)} pieces"
+    if members and desk.edit(f"take {words} away", without):
+        desk.select(None)
+        desk.say(f"{words} are taken away. Ctrl+Z brings them back.")
+
+
 def take_host_away(desk: Desk, host: HostName) -> None:
     """Take a foundation, a floor or a roof away."""
     tier = desk.tier_of(host)

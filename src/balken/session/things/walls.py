@@ -18,7 +18,7 @@ from balken.model.edits.walls import (
     set_walls,
     top_over,
 )
-from balken.model.names import HostName, Name, ThingName, as_host, keys_of
+from balken.model.names import HostName, MemberName, Name, ThingName, as_host, keys_of
 from balken.model.project import Project, column, level, wall, wall_build_up, wall_top
 from balken.model.wall_catalogue import first_build_ups
 from balken.model.walls import (
@@ -48,6 +48,7 @@ from balken.session.rows import (
 from balken.session.things import stud_rows
 from balken.session.things.fields import level_options, various
 from balken.session.things.load_way import load_way
+from balken.session.things.members import alike_members, called_member, slip_or, take_away
 from balken.session.things.site_wind import wall_rows
 from balken.units import format_force, format_length, format_run, parse_length
 from balken.works.building import Checked
@@ -61,8 +62,7 @@ PLACES: tuple[PlacedBy, ...] = (
 )
 
 
-def _one(desk: Desk, name: Name) -> Rows:
-    key = as_host(name).key
+def _one(desk: Desk, key: str) -> Rows:
     project, system = desk.project, desk.system
     item = wall(project, key)
     yield Title(item.name, "wall")
@@ -279,6 +279,8 @@ def _found(project: Project, name: Name) -> Wall | None:
 
 
 def _called(project: Project, name: Name) -> str:
+    if isinstance(name, MemberName):
+        return called_member(project, name)
     found = _found(project, name)
     return f"{called(found)}, {format_run(found.thickness, project.system)}" if found else ""
 
@@ -290,7 +292,9 @@ def walls_on_base(project: Project, name: Name) -> Name | None:
 
 
 def _alike(checked: Checked, name: Name) -> Sequence[Name]:
-    """Walls of one level and build-up, or thickness."""
+    """Walls of one level and build-up, or thickness; of a piece those like it in its wall."""
+    if isinstance(name, MemberName):
+        return alike_members(checked, name)
     one = _found(checked.project, name)
     return [
         HostName("wall", w.id)
@@ -304,7 +308,9 @@ def _here(desk: Desk) -> Sequence[Name]:
 
 
 def _across(checked: Checked, name: Name, at: Point) -> DragWay | None:
-    """A wall is dragged square to itself."""
+    """A wall is dragged square to itself; its pieces go with it."""
+    if isinstance(name, MemberName):
+        return None
     return DragWay(left(direction_of(wall(checked.project, as_host(name).key))))
 
 
@@ -316,7 +322,7 @@ def _moved(checked: Checked, base: Project, name: Name, pull: Pull) -> Project:
 WALL = Thing(
     "wall",
     "wall",
-    _one,
+    slip_or(_one),
     there=lambda project, name: _found(project, name) is not None,
     called=_called,
     tier=walls_on_base,
@@ -325,4 +331,5 @@ WALL = Thing(
     ways=_across,
     moved=_moved,
     several=_several,
+    take_away=take_away,
 )
