@@ -11,8 +11,12 @@ from balken.design.codes.eu.ec5 import panels as eu
 from balken.design.codes.eu.ec5.values import timber
 from balken.design.codes.timber import Racking
 from balken.fit.findings import findings
+from balken.geometry.plane import distance
+from balken.model.edits.fasteners import choose_fastener
 from balken.model.edits.wall_frames import EDGES, OFFERED, rule_studs
-from balken.model.project import Project
+from balken.model.names import HostName
+from balken.model.project import Project, wall
+from balken.model.walls import wall_length
 from balken.session.building import Building
 from balken.session.demo import shown_demo
 from balken.session.desk import Desk
@@ -22,6 +26,8 @@ from balken.session.things.register import THINGS
 from balken.units import FOOT, INCH, LB
 from balken.works.bracing import between_openings, braced_lines, ends_of
 from balken.works.building import work_out
+from balken.works.fasteners import demands_of
+from balken.works.overturning import HeldEnd, held_ends, stud_at
 from named import the
 
 US, EU = timber_by("us"), timber_by("eu")
@@ -134,7 +140,7 @@ def test_stretches_lie_between_openings_and_pull_by_their_height() -> None:
     for e in ends:
         share = e.stretch.wind.held / braced.wind
         turning = 0.6 * braced.line.wind * share * e.stretch.height / e.stretch.length
-        dead = 0.6 * e.stretch.dead * e.stretch.length / 2
+        dead = 0.6 * (e.stretch.dead + e.stretch.lifts) * e.stretch.length / 2
         assert e.pulls == pytest.approx(max(0.0, turning - dead))
         assert e.sways > 0
 
@@ -156,3 +162,49 @@ def test_panels_are_chosen_on_the_slip_and_the_line_reads_back() -> None:
     row("on").choose(2)
     assert desk.project.walls[0].studs is not None
     assert math.isfinite(closer.ratio)
+
+
+def test_what_pulls_above_pulls_below_too_and_dead_load_is_counted_once() -> None:
+    """Moments about the foot of the lower wall, by hand: V2 h over L beside V1 h over L, less 0.6 of all
+    the dead load on the lower wall and 0.6 of what wind lifts of it (ASCE 7-16 2.4.1 no. 7)."""
+    done = work_out(framed())
+    by_wall: dict[str, list[HeldEnd]] = {}
+    for held in held_ends(done):
+        by_wall.setdefault(held.wall, []).append(held)
+    lower = next(h for h in by_wall["W101"] if h.at == (0.0, 0.0))
+    ends = {
+        (e.stretch.wall, e.stretch.low): e
+        for b in braced_lines(done)
+        for e in ends_of(done.project, b)
+    }
+    over, under = ends["W201", 0.0], ends["W101", 0.0]
+    onto = done.path.onto[HostName("wall", "W101")]
+    held = 0.6 * (onto.dead + onto.uplift) / wall_length(wall(done.project, "W101"))
+    by_hand = over.turning + under.turning - held * under.stretch.length / 2
+    assert lower.pulls == pytest.approx(by_hand)
+    assert lower.above == pytest.approx(over.turning)
+
+
+def test_a_wall_past_a_floor_is_turned_once_and_corners_pull_one_way_at_a_time() -> None:
+    done = work_out(framed())
+    mine = [h for h in held_ends(done) if h.wall == "W1"]
+    assert len(mine) == 2, "one stretch from the ground to the roof"
+    assert all(h.above == 0 for h in mine)
+    corner = [h for h in held_ends(done) if distance(h.at, (6096.0, 14020.8)) < 1.0]
+    assert {h.wall for h in corner} == {"W1", "W2"}
+    assert all(h.above == 0 for h in corner), "wind along one wall pulls nothing of the other"
+
+
+def test_hold_downs_are_listed_by_their_studs_and_told_where_none_stands() -> None:
+    done = work_out(framed())
+    demands = {d.what: d for d in demands_of(done) if d.use == "hold-down"}
+    held = [h for h in held_ends(done) if stud_at(done, h) is not None]
+    assert len(demands) == len({stud_at(done, h).id for h in held})  # type: ignore[union-attr]
+    bare = [h for h in held_ends(done) if stud_at(done, h) is None]
+    assert all(h.over_nothing for h in bare)
+    told = [f for f in findings(done) if "hold-down could be fixed" in f.text]
+    assert bool(told) is bool(bare)
+    chosen = choose_fastener(done.project, "hold-down", "HD", 4000.0)
+    over = [f for f in findings(work_out(chosen)) if f.text.startswith("Hold-downs of walls")]
+    assert over
+    assert over[0].kind == "over"

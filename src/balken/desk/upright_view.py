@@ -1,5 +1,7 @@
 """Elevations and the section on the board: the four sides, and a cut that can be moved."""
 
+from typing import Final
+
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
@@ -27,6 +29,8 @@ STEP = 304.8
 BESIDE = 400.0
 """A section is cut so far beside the middle of a building, where there may be a wall to be cut
 along, mm."""
+ROUNDS: Final = 8
+"""In which the scale of a view that is fitted settles."""
 
 
 class UprightView(QWidget):
@@ -164,15 +168,19 @@ class UprightView(QWidget):
         """Show everything."""
         if self.building is None or self.width() < 50:
             return
-        for _ in range(2):  # words at the rim take room by the scale that is found
+        beside = 60.0 if self.word == "wall" else 190.0  # elevations have the names of levels there
+        for _ in range(ROUNDS):  # words at the rim take room by the scale that is found
+            before = self.scale
             self._draw()
             x0, y0, x1, y1 = extent(self.lines) or (0.0, 0.0, 8000.0, 6000.0)
-            room_w, room_h = self.width() - 190.0, self.height() - 70.0
+            room_w, room_h = self.width() - beside, self.height() - 70.0
             self.scale = max(1e-4, min(room_w / max(1.0, x1 - x0), room_h / max(1.0, y1 - y0)))
             self.offset = QPointF(
                 (room_w - (x1 - x0) * self.scale) / 2 + 20 - x0 * self.scale,
                 40 + (room_h - (y1 - y0) * self.scale) / 2 + y1 * self.scale,
             )
+            if abs(self.scale - before) < 0.01 * before:
+                break
         self._fitted = True
         self.update()
 

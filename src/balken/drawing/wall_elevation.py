@@ -18,13 +18,16 @@ from balken.geometry.plane import Point, Ring, box, dot, sub
 from balken.model.names import HostName
 from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.walls import Wall, called, direction_of, outside_of, wall_length
-from balken.units import System, format_length, format_run
+from balken.units import System, format_force, format_length, format_run
 from balken.works.building import Checked, is_over
+from balken.works.overturning import held_ends
 
 Seen = Literal["outside", "inside"]
 TEXT: Final = 2.5
 FIRST: Final = 9.0
 """The string nearest to the wall stands this far from it, and the next as far from it, mm of paper."""
+APART: Final = 3.5
+"""Words along two studs can be read where they stand this far from one another, mm of paper."""
 TICK: Final = 1.1
 NARROW: Final = 4.5
 """Pieces narrower than this on paper have their mark beside them, turned, mm."""
@@ -71,6 +74,7 @@ def wall_elevation(
     for m in sorted(pieces, key=_order):
         marks += _piece(m, item, paper, turned=turned)
     marks += _openings(project, item, turned=turned)
+    marks += _hold_downs(checked, item, paper, turned=turned)
     marks += _strings(project, item, pieces, paper, turned=turned)
     marks += _heights(project, item, paper, turned=turned)
     foot = wall_base(project, item)
@@ -164,6 +168,31 @@ def _openings(project: Project, item: Wall, *, turned: bool) -> Iterator[Mark]:
         z0, z1 = foot + max(0.0, hole.sill), foot + hole.sill + hole.height
         yield Stroke(((low, z0), (high, z1)), "hidden")
         yield Stroke(((low, z1), (high, z0)), "hidden")
+
+
+def _hold_downs(checked: Checked, item: Wall, paper: float, *, turned: bool) -> Iterator[Mark]:
+    """What pulls up at the ends of its panels: an arrow at the foot and its force along the stud, but
+    where two stand so near that one could not be read, or the wall is drawn too small for words."""
+    way, foot = direction_of(item), wall_base(checked.project, item)
+    sign = -1.0 if turned else 1.0
+    low, high = _along_of(item, turned=turned)
+    tall = wall_top(checked.project, item) - foot
+    written: list[float] = []
+    mine = [h for h in held_ends(checked) if h.wall == item.id]
+    for held in sorted(mine, key=lambda h: -h.pulls):
+        x = sign * dot(sub(held.at, item.start), way)
+        x = min(max(x, low + paper), high - paper)
+        tip = foot + 4.0 * paper
+        yield Stroke(((x, foot), (x, tip)), "cut")
+        yield Stroke(
+            ((x - paper, tip - 1.6 * paper), (x, tip), (x + paper, tip - 1.6 * paper)), "cut"
+        )
+        words = format_force(held.pulls, checked.project.system)
+        room = len(words) * TEXT * 0.56 * paper < tall / 3
+        if room and all(abs(x - other) > APART * paper for other in written):
+            written.append(x)
+            middle = tip + (1.0 + len(words) * TEXT * 0.28) * paper
+            yield Label(words, (x, middle), TEXT, angle=90.0, boxed=True)
 
 
 def _strings(

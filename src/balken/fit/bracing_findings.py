@@ -19,14 +19,40 @@ from balken.model.walls import arc_middle, called
 from balken.units import format_force, format_run
 from balken.works.bracing import Braced, braced_lines, held_with
 from balken.works.building import Checked, is_over
+from balken.works.overturning import held_ends, stud_at
 
 
 def bracing_findings(checked: Checked) -> Iterable[Finding]:
-    """Lines of framed walls that hold less than comes along them."""
+    """Lines of framed walls that hold less than comes along them, and ends of panels that nothing below
+    can hold down."""
     for line in braced_lines(checked):
         framed = any(rule_of(checked.built, wall(checked.built, k)) for k in line.line.walls)
         if framed and (is_over(line.used) or line.why):
             yield _lacking(checked, line)
+    yield from _held_by_nothing(checked)
+
+
+def _held_by_nothing(checked: Checked) -> Iterable[Finding]:
+    """Where the panels of a wall pull at what has no stud there: over an opening of the wall below."""
+    bare = [h for h in held_ends(checked) if stud_at(checked, h) is None]
+    if not bare:
+        return
+    worst = max(bare, key=lambda h: (h.pulls, h.wall))
+    item = wall(checked.built, worst.wall)
+    force = format_force(worst.pulls, checked.project.system)
+    more = f", and at {len(bare) - 1} more places" if len(bare) > 1 else ""
+    yield Finding(
+        "unchecked",
+        f"{called(item)}, {place_name(checked.project, worst.at)}",
+        worst.pulls,
+        "N",
+        f"The end of a stretch of panels pulls up with {force} ({worst.combination}) at"
+        f" {called(item)}, {place_name(checked.project, worst.at)}{more}, and no stud stands there that"
+        " a hold-down could be fixed to. Set openings over one another, or check how it is held by"
+        " hand.",
+        ThingName("walls", item.base),
+        at=worst.at,
+    )
 
 
 def _lacking(checked: Checked, braced: Braced) -> Finding:

@@ -7,13 +7,14 @@ from msgspec import Meta
 
 from balken.model.record import Name, Record
 
-Use = Literal["hanger", "strap", "heel", "ledger", "plies"]
+Use = Literal["hanger", "strap", "heel", "ledger", "plies", "hold-down"]
 USE_WORDS: Final[dict[Use, str]] = {
     "hanger": "hangers",
     "strap": "straps against wind",
     "heel": "heel joints and ties",
     "ledger": "ledgers on walls",
     "plies": "plies of beams",
+    "hold-down": "hold-downs of walls",
 }
 WOOD_TO_WOOD: Final[frozenset[Use]] = frozenset(["heel", "ledger", "plies"])
 """Uses that nails, screws or bolts may be reckoned for: they join wood to wood."""

@@ -34,6 +34,8 @@ class Stretch(NamedTuple):
     quake: Racked
     dead: float
     """Of the wall and on it, N/mm."""
+    lifts: float = 0.0
+    """What wind lifts of it, N/mm: less than nothing where it does."""
 
     @property
     def length(self) -> float:
@@ -116,6 +118,7 @@ def _stretches(
     height = wall_top(project, item) - wall_base(project, item)
     onto = checked.path.onto.get(HostName("wall", item.id))
     dead = onto.dead / wall_length(item) if onto else 0.0
+    lifts = onto.uplift / wall_length(item) if onto else 0.0
     found, why = [], ""
     for low, high in between_openings(item):
         asked = Racking(
@@ -135,7 +138,7 @@ def _stretches(
         quake = terms.timber.racked(asked._replace(quake=True))
         why = why or wind.why
         if wind.held > 0:
-            found.append(Stretch(item.id, low, high, height, wind, quake, dead))
+            found.append(Stretch(item.id, low, high, height, wind, quake, dead, lifts))
     return found, why or "its stretches between openings are too short"
 
 
@@ -156,12 +159,19 @@ def _stud_of(checked: Checked, item: Wall) -> Member | None:
 
 
 class End(NamedTuple):
-    """What pulls up at the ends of a stretch, N, in the code's terms, and how far its top goes
-    sideways, mm; nothing where the code has no stiffness."""
+    """What turns a stretch over at its ends and what holds them, N, in the code's terms, and how far
+    its top goes sideways, mm; nothing where the code has no stiffness."""
 
     stretch: Stretch
-    pulls: float
+    turning: float
+    held: float
+    """By dead load, less what wind lifts of it."""
     sways: float
+
+    @property
+    def pulls(self) -> float:
+        """What is left to hold, but for what the ends of walls over it pull."""
+        return max(0.0, self.turning - self.held)
 
 
 HELD_DEAD: Final = {"us": 0.6, "eu": 0.9}
@@ -170,8 +180,9 @@ HELD_DEAD: Final = {"us": 0.6, "eu": 0.9}
 
 def ends_of(project: Project, braced: Braced) -> tuple[End, ...]:
     """What the ends of each stretch of a line pull: its share of the force at its height over its
-    length, less half of the dead load on it (SDPWS-2015 4.3.6.1; EN 1995-1-1 9.2.4.2(9)). What the ends
-    of walls over it pull comes beside it."""
+    length, against half of the dead load on it less what wind lifts (SDPWS-2015 4.3.6.4.2; EN 1995-1-1
+    9.2.4.2(9)). What the ends of walls over it pull comes beside it
+    (:mod:`balken.works.overturning`)."""
     whole_held = braced.wind if braced.line.wind >= braced.line.quake else braced.quake
     quake = braced.line.quake > braced.line.wind
     found = []
@@ -181,14 +192,14 @@ def ends_of(project: Project, braced: Braced) -> tuple[End, ...]:
             continue
         load = max(braced.line.wind, braced.line.quake) * racked.held / whole_held * racked.counts
         turning = load * s.height / s.length
-        dead = HELD_DEAD[project.code] * s.dead * s.length / 2
-        pulls = max(0.0, turning - dead)
+        lifts = 0.0 if quake else racked.counts * s.lifts
+        held = (HELD_DEAD[project.code] * s.dead + lifts) * s.length / 2
         sways = 0.0
         if racked.stiff:
             sways = deflection(
                 load / s.length, s.height, s.length, (9_650.0, 2 * 38.1 * 139.7), racked.stiff, 0.0
             )
-        found.append(End(s, pulls, sways))
+        found.append(End(s, turning, held, sways))
     return tuple(found)
 
 

@@ -23,6 +23,7 @@ from balken.model.sections import Section
 from balken.site.wall_weights import is_masonry
 from balken.units import FOOT
 from balken.works.building import Checked
+from balken.works.overturning import held_ends, stud_at
 from balken.works.terms import terms_of
 from balken.works.thrust import thrust_of
 
@@ -53,6 +54,7 @@ def demands_of(checked: Checked) -> tuple[Demand, ...]:
         *_heels(checked),
         *_ledgers(checked),
         *_plies(checked),
+        *_hold_downs(checked),
     ]
     return tuple(sorted(found, key=lambda d: (d.use, -d.force, str(d.what))))
 
@@ -91,6 +93,15 @@ def _straps(checked: Checked) -> Iterator[Demand]:
     for s in checked.straps:
         if isinstance(s.what, MemberName) and s.what.family not in ("post", "pier", "sill"):
             yield Demand("strap", s.what, s.on, s.force, name)
+
+
+def _hold_downs(checked: Checked) -> Iterator[Demand]:
+    """Ends of braced walls that pull up, by the stud each hold-down is fixed to."""
+    for held in held_ends(checked):
+        stud = stud_at(checked, held)
+        if stud is not None:
+            on = HostName("wall", held.wall)
+            yield Demand("hold-down", stud.id, on, held.pulls, held.combination)
 
 
 def _heels(checked: Checked) -> Iterator[Demand]:

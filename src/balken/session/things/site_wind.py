@@ -18,6 +18,7 @@ from balken.units import System, format_force, format_length, format_speed, pars
 from balken.units.number import parse_number, parse_several
 from balken.works.bracing import braced_lines, check_of, ends_of
 from balken.works.held_down import host_of, worst_by_host
+from balken.works.overturning import held_ends, stud_at
 
 NONE: Final = "none typed"
 RECOMMENDED_ZONES: Final = "as recommended"
@@ -187,7 +188,8 @@ def wall_rows(desk: Desk, key: str) -> Rows:
 
 
 def _held_along(desk: Desk, key: str) -> Rows:
-    """What the panels of a wall's line hold, and what pulls up at the ends of its stretches."""
+    """What the panels of a wall's line hold, and what must be held down at the ends of its
+    stretches."""
     system = desk.system
     for braced in braced_lines(desk.checked):
         if key not in braced.line.walls or not braced.stretches:
@@ -199,10 +201,15 @@ def _held_along(desk: Desk, key: str) -> Rows:
         for end in mine:
             where = f"{format_length(end.stretch.low, system)} to {format_length(end.stretch.high, system)}"
             sways = f", top goes {format_length(end.sways, system)}" if end.sways else ""
-            pulls = (
-                f"ends pull {format_force(end.pulls, system)}" if end.pulls else "held by its load"
-            )
-            yield Fact(where, f"{pulls}{sways}")
+            held = "held by its load" if not end.pulls else "pulls up"
+            yield Fact(where, f"{held}{sways}")
+    for held_end in held_ends(desk.checked):
+        if held_end.wall == key:
+            stud = stud_at(desk.checked, held_end)
+            above = format_force(held_end.above, system)
+            words = f"{format_force(held_end.pulls, system)} ({held_end.combination})"
+            words += f", {above} of it from above" if held_end.above else ""
+            yield Fact(f"hold down {stud.mark}" if stud else "hold down", words)
 
 
 def _lines_of(sideways: tuple[Storey, ...], key: str) -> list[tuple[int, float, float]]:

@@ -1,0 +1,145 @@
+"""What turns the stretches of braced walls over: what pulls up at their ends, storey after storey down to the
+foundation, for the hold-downs there.
+
+What an end of a wall above pulls goes on in the end of the wall below that stands under it, before any dead
+load is taken off: the dead load on a lower wall holds down both.
+"""
+
+from itertools import groupby
+from typing import Final, NamedTuple
+
+from balken.framing import kinds
+from balken.framing.member import Member
+from balken.geometry.plane import Point, add, distance, distance_to_segment, dot
+from balken.model.names import HostName
+from balken.model.project import Project, wall
+from balken.model.walls import Wall, direction_of
+from balken.works.bracing import Braced, End, braced_lines, ends_of
+from balken.works.building import Checked
+from balken.works.terms import terms_of
+
+UNDER: Final = 600.0
+"""The end of a stretch this near in plan under another takes on what it pulls, mm (common practice, no
+source)."""
+BESIDE: Final = 300.0
+"""The stud that a hold-down is fixed to stands this near to the end of its stretch, mm."""
+PARALLEL: Final = 0.99
+"""Ways whose cosine is this much are one."""
+LEAST: Final = 1.0
+"""Less pulls nothing, N."""
+
+
+class HeldEnd(NamedTuple):
+    """One end of a stretch of wall that must be held down, or a place that a wall above pulls at."""
+
+    wall: str
+    at: Point
+    pulls: float
+    """In the code's terms, dead load taken off, N."""
+    above: float
+    """Of that, what comes from above, N."""
+    combination: str
+    over_nothing: bool = False
+    """What pulls from above meets no end of a stretch here."""
+
+
+class _Pull(NamedTuple):
+    """What pulls at a place, N, along which way of the wind, and by what."""
+
+    at: Point
+    force: float
+    """Dead load not taken off."""
+    net: float
+    """Taken off."""
+    way: Point
+    by_quake: bool
+
+
+def held_ends(checked: Checked) -> tuple[HeldEnd, ...]:
+    """All ends that pull, wall after wall from the roof down."""
+    lines = sorted(braced_lines(checked), key=lambda b: (-b.storey.top, b.line.walls))
+    # A wall that passes a floor without one is turned once, by all that comes to its lower storey.
+    lowest = {key: b.storey.top for b in lines for key in b.line.walls}
+    coming: list[_Pull] = []
+    found: list[HeldEnd] = []
+    for top, of_storey in groupby(lines, key=lambda b: b.storey.top):
+        going: list[_Pull] = []
+        for braced in of_storey:
+            ends = [
+                e for e in ends_of(checked.built, braced) if lowest[e.stretch.wall] >= top - 1.0
+            ]
+            through = _through(checked, braced, ends, coming)
+            coming = through.left
+            going += through.going
+            found += through.ends
+        coming = [*coming, *going]
+    return tuple(found)
+
+
+class _Through(NamedTuple):
+    """What a line of walls holds down, what goes on below it, and what passed it by."""
+
+    ends: list[HeldEnd]
+    going: list[_Pull]
+    left: list[_Pull]
+
+
+def _through(checked: Checked, braced: Braced, ends: list[End], coming: list[_Pull]) -> _Through:
+    project, way = checked.built, braced.storey.way
+    by_quake = braced.line.quake > braced.line.wind
+    done = _Through([], [], [p for p in coming if abs(dot(p.way, way)) < PARALLEL])
+    mine = [p for p in coming if abs(dot(p.way, way)) >= PARALLEL]
+    for end in ends:
+        item = wall(project, end.stretch.wall)
+        for at in _places(item, end):
+            over = [p for p in mine if distance(p.at, at) <= UNDER]
+            mine = [p for p in mine if p not in over]
+            above = sum(p.force for p in over)
+            pulls = end.turning + above - end.held
+            done.going.append(_Pull(at, end.turning + above, max(0.0, pulls), way, by_quake))
+            if pulls > LEAST:
+                words = _words(checked, by_quake)
+                done.ends.append(HeldEnd(item.id, at, pulls, min(above, pulls), words))
+    for pull in mine:
+        under = _wall_under(project, braced, pull)
+        if under is None:
+            done.left.append(pull)
+            continue
+        done.going.append(pull)
+        if pull.net > LEAST:
+            words = _words(checked, pull.by_quake)
+            done.ends.append(HeldEnd(under.id, pull.at, pull.net, pull.net, words, True))
+    return done
+
+
+def _places(item: Wall, end: End) -> tuple[Point, Point]:
+    way = direction_of(item)
+    return add(item.start, way, end.stretch.low), add(item.start, way, end.stretch.high)
+
+
+def _wall_under(project: Project, braced: Braced, pull: _Pull) -> Wall | None:
+    """The wall of a line that a place lies on, away from the ends of its stretches."""
+    for key in braced.line.walls:
+        item = wall(project, key)
+        if distance_to_segment(pull.at, item.start, item.end) <= item.thickness + BESIDE:
+            return item
+    return None
+
+
+def _words(checked: Checked, by_quake: bool) -> str:
+    code = checked.project.code
+    if by_quake:
+        return "0.6D + 0.7E" if code == "us" else "G + E"
+    return terms_of(checked.built).timber.uplift(1)[0].removesuffix(" up")
+
+
+def stud_at(checked: Checked, held: HeldEnd) -> Member | None:
+    """The stud or king at an end, that a hold-down is fixed to; None where none stands there."""
+    host = HostName("wall", held.wall)
+    near = [
+        (distance(m.start[:2], held.at), m.id, m)
+        for m in checked.structure.of(kinds.WALL_STUD, kinds.KING, kinds.JACK)
+        if m.host == host
+    ]
+    best = min(near, default=None, key=lambda n: (n[0], n[1]))
+    return best[2] if best is not None and best[0] <= 2 * BESIDE else None
