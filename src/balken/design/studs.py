@@ -6,6 +6,7 @@ Sheathing holds them in the plane of the wall; across it they stand from plate t
 """
 
 import math
+from functools import lru_cache
 from typing import Final, NamedTuple
 
 from balken.design.codes.timber import TimberCode
@@ -13,8 +14,8 @@ from balken.design.lines import Check, Line
 from balken.design.strength import Pushed
 from balken.design.under import Under
 from balken.design.worth import Worth
-from balken.loads.cases import Sums
-from balken.model.cases import Cases
+from balken.loads.cases import Combination, Sums
+from balken.model.cases import CASE_NAMES, Cases
 from balken.model.sections import Section
 
 SAG_UNDER_WIND: Final = 120.0
@@ -22,6 +23,9 @@ SAG_UNDER_WIND: Final = 120.0
 finishes; common practice elsewhere)."""
 OF_WIND: Final = 0.42
 """Of the wind on components for sag, US (IBC table 1604.3, footnote f)."""
+
+
+WIND: Final = CASE_NAMES.index("wind")
 
 
 class Stud(NamedTuple):
@@ -68,8 +72,8 @@ def _pressed(timber: TimberCode, sums: Sums, stud: Stud) -> Check:
     area = section.breadth * stud.pieces * section.depth
     modulus = section.breadth * stud.pieces * section.depth**2 / 6
     moment = stud.wind * stud.height**2 / 8
-    worst: tuple[float, str, tuple[Line, ...]] = (-1.0, "", ())
-    for c in sums.every:
+    worst = (-1.0, 0.0, 0.0, sums.every[0])
+    for c in _those_that_differ(sums, stud):
         force = max(0.0, stud.forces.weighed(c.factors))
         bent = c.factors.wind * moment / modulus
         held = worth.fb * c.duration * stud.bends_more
@@ -84,26 +88,36 @@ def _pressed(timber: TimberCode, sums: Sums, stud: Stud) -> Check:
         )
         ratio = rules.pushed(piece) if force > 0 else bent / held
         if ratio > worst[0]:
-            lines: tuple[Line, ...] = (
-                Line("P", force, "force", how=c.name),
-                Line("fc", force / area, "stress", how="P / A"),
-                Line("M", c.factors.wind * moment, "moment", how="w h² / 8, wind on its face"),
-                Line("fb", bent, "stress", how="M / S"),
-                Line("h / d", stud.height / section.depth, "factor"),
-                Line(rules.duration_symbol, c.duration, "factor", rules.duration_clause),
-                Line("on Fb", stud.bends_more, "factor", stud.bends_clause),
-            )
-            worst = (ratio, c.name, lines)
-    return Check(
-        "Compression and wind", worst[0], worst[1], timber.rules.pushed_clauses[0], worst[2]
+            worst = (ratio, force, bent, c)
+    ratio, force, bent, c = worst
+    lines = (
+        Line("P", force, "force", how=c.name),
+        Line("fc", force / area, "stress", how="P / A"),
+        Line("M", c.factors.wind * moment, "moment", how="w h² / 8, wind on its face"),
+        Line("fb", bent, "stress", how="M / S"),
+        Line("h / d", stud.height / section.depth, "factor"),
+        Line(rules.duration_symbol, c.duration, "factor", rules.duration_clause),
+        Line("on Fb", stud.bends_more, "factor", stud.bends_clause),
     )
+    return Check("Compression and wind", ratio, c.name, rules.pushed_clauses[0], lines)
+
+
+def _those_that_differ(sums: Sums, stud: Stud) -> tuple[Combination, ...]:
+    """The combinations of loads that are there: any other is one of them with less."""
+    there = [i for i, force in enumerate(stud.forces) if force > 0]
+    return _among(sums, (*there, WIND) if stud.wind > 0 else tuple(there))
+
+
+@lru_cache(256)
+def _among(sums: Sums, there: tuple[int, ...]) -> tuple[Combination, ...]:
+    return sums.among(there)
 
 
 def _bearing(timber: TimberCode, sums: Sums, stud: Stud) -> Check:
     """Of the foot on its plate, across the plate's grain."""
     area = stud.section.breadth * stud.pieces * stud.section.depth
     found = []
-    for c in sums.every:
+    for c in _those_that_differ(sums, stud):
         force = max(0.0, stud.forces.weighed(c.factors))
         held = stud.plate.stress * (c.duration if timber.bearing_by_duration else 1.0)
         found.append((force / area / held, c.name, force, held))

@@ -39,6 +39,7 @@ from balken.works.sideways import sideways_of
 from balken.works.sizes import softest
 from balken.works.terms import beneath_of, terms_of
 from balken.works.trusses import check_truss_roofs
+from balken.works.wall_studs import OnWalls
 
 
 class Checked(msgspec.Struct, frozen=True):
@@ -95,7 +96,9 @@ def _whole(project: Project) -> Checked:
     used.update({name: answer.worst for name, answer in carrying.items()})
     for roof in trusses.values():
         used.update(roof.used)
-    asked = Asked(built, structure, path, over_pads(structure), Stretches(structure), sizes)
+    over, stretches = over_pads(structure), Stretches(structure)
+    on_walls = OnWalls(built, structure, path)
+    asked = Asked(built, structure, path, over, stretches, sizes, on_walls)
     for member in structure.of(*CHECKS):
         for extra in checks_by_kind(asked, member):
             if member.id not in used or extra.ratio > used[member.id][0]:
@@ -194,7 +197,9 @@ def _pressed(checked: Checked, member: Member) -> tuple[Check, ...]:
         return spans.explain(among[0].batch, among[0].results, among[1])
     over = over_pads(checked.structure)
     stretches = Stretches(checked.structure)
-    asked = Asked(checked.built, checked.structure, checked.path, over, stretches, checked.sizes)
+    built, structure, path = checked.built, checked.structure, checked.path
+    on_walls = OnWalls(built, structure, path)
+    asked = Asked(built, structure, path, over, stretches, checked.sizes, on_walls)
     return checks_by_kind(asked, member)
 
 

@@ -35,7 +35,7 @@ from balken.works.lintels import checks_of_lintel
 from balken.works.pads import checks_of_pad
 from balken.works.strips import on_soil
 from balken.works.terms import service_of_post, terms_of
-from balken.works.wall_studs import checks_of_upright
+from balken.works.wall_studs import OnWalls, checks_of_upright
 
 
 class Asked(NamedTuple):
@@ -48,6 +48,7 @@ class Asked(NamedTuple):
     """The posts and piers over each pad."""
     stretches: Stretches
     sizes: dict[HostName, Sized]
+    on_walls: OnWalls
 
     @property
     def terms(self) -> Terms:
@@ -115,7 +116,7 @@ def _lintel(asked: Asked, member: Member) -> tuple[Check, ...]:
 
 
 def _upright(asked: Asked, member: Member) -> tuple[Check, ...]:
-    return checks_of_upright(asked.project, asked.structure, asked.path, member)
+    return checks_of_upright(asked.project, asked.structure, asked.on_walls, member)
 
 
 def _post(asked: Asked, member: Member) -> tuple[Check, ...]:

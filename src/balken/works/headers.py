@@ -2,26 +2,29 @@
 jacks as its ends need to bear on."""
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from typing import Final, NamedTuple
 
 from msgspec.structs import replace
 
-from balken.design.around import Surroundings
+from balken.design.around import Around, Surroundings
 from balken.design.beam_checks import Answer, Asked, judge_all
 from balken.design.carrying import NEARLY, asked_of, sums_of
 from balken.design.effects import Loaded, effects_of
+from balken.design.terms import Terms
 from balken.framing import kinds
 from balken.framing.hosts.walls import FIRST_HEADERS, HEADER, rule_of
 from balken.framing.member import Member, Size
 from balken.framing.structure import Structure
-from balken.loads.parcels import at_most
+from balken.loads.parcels import Parcel, at_most
 from balken.loads.path import LoadPath
 from balken.model.cases import NOTHING
 from balken.model.catalogue import price_per_mm
-from balken.model.names import HostName, MemberName
-from balken.model.project import Project, host_records, wall, wall_top
+from balken.model.names import HostName
+from balken.model.project import Project, wall, wall_top
 from balken.model.sections import Section
+from balken.model.walls import Wall
+from balken.recall import remembered_each
 from balken.units import System
 from balken.works.terms import terms_of
 
@@ -47,24 +50,27 @@ class Trial(NamedTuple):
     jacks: int
 
 
+class Opened(NamedTuple):
+    """All that the choice of a header hangs on."""
+
+    terms: Terms
+    wall: Wall
+    member: Member
+    carried: tuple[Parcel, ...]
+    around: Around
+    room: float
+    """From its underside to that of the plates, mm."""
+    held: str
+    """The section that is held for it; empty where it is chosen."""
+
+
 def choose_headers(
     project: Project, structure: Structure, path: LoadPath, around: Surroundings
 ) -> dict[HostName, Size]:
     """For each framed wall what its headers are cut from, and how many jacks stand under their ends."""
-    asked = [_asked(project, m, path, around) for m in structure.of(kinds.WALL_HEADER)]
-    # What loads do to a header does not hang on what it is cut from: worked out once for each.
-    effects = effects_of([one.loaded for one in asked])
-    pairs = [
-        (one, trial, e) for one, e in zip(asked, effects) if e is not None for trial in one.trials
-    ]
-    answers = judge_all([trial for _, trial, _ in pairs], [e for *_, e in pairs])
-    trials: dict[MemberName, list[Trial]] = {}
-    for (one, trial, _), answer in zip(pairs, answers):
-        section = one.sections[id(trial)]
-        trials.setdefault(one.member.id, []).append(_trial(section, answer))
+    asked = [_opened(project, m, path, around) for m in structure.of(kinds.WALL_HEADER)]
     found: dict[HostName, dict[str, tuple[str, int]]] = {}
-    for one in asked:
-        best = _best(one.member, trials.get(one.member.id, []))
+    for one, best in zip(asked, best_of(asked)):
         if best is not None:
             mine = found.setdefault(one.member.host, {})
             mine[one.member.id.row] = (best.section.name, best.jacks)
@@ -79,35 +85,54 @@ def choose_headers(
     }
 
 
-class _Header(NamedTuple):
-    """A header and all that it may be cut from."""
-
-    member: Member
-    loaded: Loaded
-    trials: tuple[Asked, ...]
-    sections: dict[int, Section]
-    """By the trial."""
-
-
-def _asked(project: Project, m: Member, path: LoadPath, around: Surroundings) -> _Header:
-    """A header with every section that has room over its opening."""
-    terms, item = terms_of(project), wall(project, m.host.key)
+def _opened(project: Project, m: Member, path: LoadPath, around: Surroundings) -> Opened:
+    item = wall(project, m.host.key)
     rule = rule_of(project, item)
-    names: Iterable[str] = OFFERED[project.system]
-    if rule is not None and rule.header_section:
-        names = (rule.header_section,)
-    sections = [terms.sections[n] for n in names if n in terms.sections]
-    low = m.solid.bounds()[0][2]
     plates = (rule.top_plates if rule else 2) * PLATE
-    room = wall_top(project, item) - plates - low
-    fits = [s for s in sections if s.depth <= room + 0.5] or sections[:1]
-    record, carried = host_records(project)[m.host], path.carried.get(m.id, ())
-    found = ((s, asked_of(terms, record, _cut_from(m, s), carried, around.of(m), s)) for s in fits)
-    known = [(s, a) for s, a in found if a is not None]
-    own = terms.sections.get(m.section)
-    sums = sums_of(terms, record, own or fits[0])
-    loaded = Loaded(m, NOTHING, at_most(carried), sums)
-    return _Header(m, loaded, tuple(a for _, a in known), {id(a): s for s, a in known})
+    room = wall_top(project, item) - plates - m.solid.bounds()[0][2]
+    held = rule.header_section if rule is not None else ""
+    carried = path.carried.get(m.id, ())
+    return Opened(terms_of(project), item, m, carried, around.of(m), room, held)
+
+
+@remembered_each
+def best_of(asked: list[Opened]) -> list[Trial | None]:
+    """The header over each opening: all sections that have room over it are tried side by side."""
+    trying = [_trying(one) for one in asked]
+    # What loads do to a header does not hang on what it is cut from: worked out once for each.
+    effects = effects_of([_loaded(one) for one in asked])
+    pairs = [
+        (n, section, trial, e)
+        for n, (trials, e) in enumerate(zip(trying, effects))
+        if e is not None
+        for section, trial in trials
+    ]
+    answers = judge_all([trial for _, _, trial, _ in pairs], [e for *_, e in pairs])
+    tried: list[list[Trial]] = [[] for _ in asked]
+    for (n, section, *_), answer in zip(pairs, answers):
+        tried[n].append(_trial(section, answer))
+    return [_best(one.member, trials) for one, trials in zip(asked, tried)]
+
+
+def _trying(one: Opened) -> list[tuple[Section, Asked]]:
+    """Every section that has room over an opening, with what is asked of it."""
+    sections = one.terms.sections
+    names = (one.held,) if one.held else OFFERED[one.terms.system]
+    known = [sections[n] for n in names if n in sections]
+    fits = [s for s in known if s.depth <= one.room + 0.5] or known[:1]
+    asked = (
+        (s, asked_of(one.terms, one.wall, _cut_from(one.member, s), one.carried, one.around, s))
+        for s in fits
+    )
+    return [(s, a) for s, a in asked if a is not None]
+
+
+def _loaded(one: Opened) -> Loaded:
+    own = (
+        one.terms.sections.get(one.member.section)
+        or one.terms.sections[FIRST_HEADERS[one.terms.system]]
+    )
+    return Loaded(one.member, NOTHING, at_most(one.carried), sums_of(one.terms, one.wall, own))
 
 
 PLATE: Final = 38.1

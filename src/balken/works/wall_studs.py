@@ -41,20 +41,23 @@ class OnStuds(NamedTuple):
     """How far the farther of its two neighbours stands."""
 
 
-def loads_on_studs(
-    structure: Structure, path: LoadPath, host: HostName, start: Point, way: Point
-) -> OnStuds:
-    """What comes down on each stud, king and jack of a wall.
+class OnWalls:
+    """What comes down on the uprights of each wall of a building, worked out where it is asked for."""
 
-    Args:
-        structure: all members.
-        path: where loads go.
-        host: the wall.
-        start: from where lengths along it are counted.
-        way: its direction.
-    """
-    mine = tuple(m for m in structure.of(*UPRIGHTS) if m.host == host)
-    return _shared_out(mine, path.on_walls.get(host, ()), start, way)
+    def __init__(self, project: Project, structure: Structure, path: LoadPath) -> None:
+        self._project, self._path = project, path
+        self._uprights: dict[HostName, list[Member]] = {}
+        self._known: dict[HostName, OnStuds] = {}
+        for m in structure.of(*UPRIGHTS):
+            self._uprights.setdefault(m.host, []).append(m)
+
+    def of(self, host: HostName) -> OnStuds:
+        """Of one wall; nothing of one that has none."""
+        if host not in self._known:
+            item = wall(self._project, whole(host.key))
+            parcels, mine = self._path.on_walls.get(host, ()), self._uprights.get(host, [])
+            self._known[host] = _shared_out(tuple(mine), parcels, item.start, direction_of(item))
+        return self._known[host]
 
 
 @remembered
@@ -121,7 +124,7 @@ def _plate_under(terms: Terms, project: Project, item: Wall) -> Under:
 
 
 def checks_of_upright(
-    project: Project, structure: Structure, path: LoadPath, member: Member
+    project: Project, structure: Structure, on_walls: OnWalls, member: Member
 ) -> tuple[Check, ...]:
     """The checks of a stud, king or jack; none where its wood has no values."""
     terms, item = terms_of(project), wall(project, whole(member.host.key))
@@ -132,8 +135,7 @@ def checks_of_upright(
     worth = terms.timber.worth(species, grade, section)
     if worth is None:
         return ()
-    way = direction_of(item)
-    on = loads_on_studs(structure, path, member.host, item.start, way)
+    on = on_walls.of(member.host)
     forces = on.forces.get(member.id, NOTHING)
     in_gable = member.kind is kinds.GABLE_STUD
     face = rule.spacing if in_gable else on.faces.get(member.id, 0.0)

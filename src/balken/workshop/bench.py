@@ -28,7 +28,7 @@ from balken.recall import Recall, remembering
 from balken.session.building import demo_project
 from balken.session.desk import Pull
 from balken.works.building import work_out
-from balken.workshop import bench_beams, bench_ground, bench_loads, bench_roofs
+from balken.workshop import bench_beams, bench_ground, bench_loads, bench_roofs, bench_walls
 from balken.workshop.screen import virtual_screen
 
 if TYPE_CHECKING:
@@ -396,6 +396,18 @@ def run(rounds: int) -> int:
             "from nothing",
             "the answer to the edit",
             partial(bench_loads.snow_doubled, compare=compare),
+        ),
+        (
+            "400 walls framed",
+            "from nothing",
+            "one step of an opening's drag",
+            partial(bench_walls.opening_dragged, compare=compare),
+        ),
+        (
+            "600 headers",
+            "one by one",
+            "side by side",
+            partial(bench_walls.headers, compare=compare),
         ),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),

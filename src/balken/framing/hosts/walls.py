@@ -5,6 +5,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Final
 
 import msgspec
+import shapely
 
 from balken.framing import kinds
 from balken.framing.member import Framed, Member, Size, framed_of, unframed
@@ -86,12 +87,36 @@ def sites_of_walls(project: Project) -> tuple[Site, ...]:
     """What all framed walls are framed from."""
     framed = [(w, rule_of(project, w)) for w in project.walls]
     bands = [band_of(project, w) for w, rule in framed if rule is not None and not w.bulge]
-    return tuple(_site(project, w, rule, bands) for w, rule in framed if rule is not None)
+    near = _Near(bands)
+    return tuple(_site(project, w, rule, near) for w, rule in framed if rule is not None)
 
 
-def _site(project: Project, wall: Wall, rule: StudRule, others: Sequence[Band]) -> Site:
+class _Near:
+    """Finds the walls whose frames may meet that of another."""
+
+    def __init__(self, bands: Sequence[Band]) -> None:
+        self._bands = bands
+        self._tree = shapely.STRtree([_room(b) for b in bands])
+
+    def of(self, band: Band) -> list[Band]:
+        """The others that come near one, in their order."""
+        found = sorted(self._tree.query(_room(band)).tolist())
+        others = (self._bands[i] for i in found)
+        return [b for b in others if b.wall.id != band.wall.id and _come_near(band, b)]
+
+
+def _room(band: Band) -> shapely.Polygon:
+    """The box round a wall and what is near it."""
+    (ax, ay), (bx, by) = band.wall.start, band.wall.end
+    reach = NEAR + band.wall.thickness
+    return shapely.box(
+        min(ax, bx) - reach, min(ay, by) - reach, max(ax, bx) + reach, max(ay, by) + reach
+    )
+
+
+def _site(project: Project, wall: Wall, rule: StudRule, others: _Near) -> Site:
     band = band_of(project, wall)
-    near = [b for b in others if b.wall.id != wall.id and _come_near(band, b)]
+    near = others.of(band)
     foot = wall_base(project, wall)
     usual = WOOD[project.code]
     return Site(
