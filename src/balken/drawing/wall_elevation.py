@@ -271,11 +271,14 @@ def _heights(project: Project, item: Wall, paper: float, *, turned: bool) -> Ite
 
 
 def piece_list(checked: Checked, host: HostName) -> list[str]:
-    """The pieces of a wall, alike ones together: how many, of what, how long."""
+    """The pieces of a wall, alike ones together: how many, of what, how long; and what its arrows
+    mean."""
     system = checked.project.system
     counts = Counter((m.role, m.section, round(m.length, 1)) for m in pieces_of(checked, host))
     rows = sorted(counts.items(), key=lambda c: (c[0][0], -c[0][2]))
-    return [
+    found = [
         f"{n} {role}, {section}, {format_length(length, system)}"
         for (role, section, length), n in rows
     ]
+    held = {h.combination: None for h in held_ends(checked) if h.wall == host.key}
+    return [*found, *(f"arrows: hold-downs, {words}" for words in held)]

@@ -157,8 +157,9 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
                 QTest.mouseClick(plan, Qt.MouseButton.LeftButton, pos=at.toPoint())
 
     def walls() -> None:
-        window.desk.show_view("plan")
-        window.desk.select(HostName("wall", "W101"))
+        window.desk.select(HostName("wall", "W204"))
+        window.desk.show_view("upright")
+        window.upright._turn("wall")
 
     def upright() -> None:
         window.desk.leave_tool()
