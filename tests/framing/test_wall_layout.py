@@ -3,12 +3,12 @@ anything else. Numbers of studs and lengths worked out by hand from the rules of
 
 import random
 from collections import Counter
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import pytest
 
 from balken.framing import kinds
-from balken.framing.walls.layout import Face, Hole, LaidOut, Meets, Stick, lay_out
+from balken.framing.walls.layout import STOCK, Face, Hole, LaidOut, Meets, Stick, lay_out
 from balken.model.wall_frames import StudRule
 from balken.units import FOOT, INCH
 
@@ -225,8 +225,10 @@ def test_no_two_pieces_share_room_and_no_plate_or_header_is_cut(seed: int) -> No
     told = {x.hole for x in done.lacks}
     for h in holes:
         assert h.key in kept | told or any(s.row == h.key for s in done.sticks), h
-    (lower,) = [s for s in done.sticks if s.kind is kinds.TOP_PLATE and s.row == "1"]
-    assert (lower.low, lower.high) == (0.0, length)
+    lower = [s for s in done.sticks if s.kind is kinds.TOP_PLATE and s.row == "1"]
+    assert (lower[0].low, lower[-1].high) == (0.0, length)
+    assert all(a.high == b.low for a, b in pairwise(lower)), "nothing cuts a plate but its length"
+    assert all(s.high - s.low <= STOCK + 0.1 for s in lower)
     for header in (s for s in done.sticks if s.kind is kinds.WALL_HEADER):
         for h in holes:
             if h.key in told:
@@ -234,3 +236,24 @@ def test_no_two_pieces_share_room_and_no_plate_or_header_is_cut(seed: int) -> No
             wide = min(header.high, h.high) - max(header.low, h.low)
             deep = min(header.top, h.head) - max(header.bottom, h.sill)
             assert min(wide, deep) < 0.1, (header, h)
+
+
+def test_long_plates_are_joined_over_studs_four_feet_apart_and_off_openings() -> None:
+    """36 ft with an opening from 14 to 18 ft: pieces of 16 ft at most (sold so; 2 ft between joints by IRC
+    2021 R602.3.2, 4 ft by common practice)."""
+    hole = Hole("O", 14 * FOOT, 18 * FOOT, 0.0, 2100.0, 184.0)
+    face = Face(0.0, 36 * FOOT, 2750.0, 38.1, StudRule(spacing=16 * INCH), (hole,))
+    done = lay_out(face)
+    joints = {}
+    for row in ("1", "2"):
+        plates = [s for s in done.sticks if s.kind is kinds.TOP_PLATE and s.row == row]
+        assert sum(s.high - s.low for s in plates) == pytest.approx(36 * FOOT)
+        assert all(s.high - s.low <= 16 * FOOT + 0.1 for s in plates)
+        joints[row] = [s.high for s in plates[:-1]]
+    assert min(abs(a - b) for a in joints["1"] for b in joints["2"]) >= 4 * FOOT - 0.1
+    studs = [(s.low + s.high) / 2 for s in done.sticks if s.kind is kinds.WALL_STUD]
+    for x in (*joints["1"], *joints["2"]):
+        assert min(abs(x - s) for s in studs) < 0.1, "over a stud"
+        assert not hole.low < x < hole.high
+    bottoms = [s for s in done.sticks if s.kind is kinds.BOTTOM_PLATE]
+    assert sum(s.high - s.low for s in bottoms) == pytest.approx(32 * FOOT)

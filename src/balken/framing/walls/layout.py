@@ -20,6 +20,11 @@ LEAST: Final = 12.0
 """A shorter piece is left out: shims fill it, mm (common practice, no source)."""
 AT_FLOOR: Final = 60.0
 """An opening that begins lower than this goes down to the floor, mm."""
+STOCK: Final = 16 * FOOT
+"""Plates are sold no longer (common practice, no source): 4.88 m."""
+OFFSET: Final = 4 * FOOT
+"""Joints of two plates over one another lie this far apart at the least (2 ft by IRC 2021 R602.3.2; 4 ft
+by common practice)."""
 FIRE: Final = 10 * FOOT
 """Higher walls are blocked against fire (IRC 2021 R302.11)."""
 
@@ -314,15 +319,44 @@ def _plates(face: Face, holes: Sequence[Hole]) -> Iterator[Stick]:
     """Plates from end to end: the bottom one without doors, the cap lapped at corners and tees."""
     t = face.thick
     doors = [(h.low, h.high) for h in holes if h.sill < AT_FLOOR]
-    for n, (low, high) in enumerate(_without(face.low, face.high, doors), 1):
+    over_studs = [x for x in layout_places(face) if not any(h.low < x < h.high for h in holes)]
+    bottom = [
+        piece
+        for low, high in _without(face.low, face.high, doors)
+        for piece in _spliced(low, high, over_studs, ())
+    ]
+    for n, (low, high) in enumerate(bottom, 1):
         yield Stick(kinds.BOTTOM_PLATE, "1", _nth(n), low, high, 0.0, t)
     top = face.tall - (t if face.rule.top_plates == 2 else 0.0)
-    yield Stick(kinds.TOP_PLATE, "1", "", face.low, face.high, top - t, top)
+    under = _spliced(face.low, face.high, over_studs, ())
+    for n, (low, high) in enumerate(under, 1):
+        yield Stick(kinds.TOP_PLATE, "1", _nth(n), low, high, top - t, top)
     if face.rule.top_plates == 2:
         low, high = face.low - face.start.cap, face.high + face.end.cap
         lapped = [(s - w / 2, s + w / 2) for s, w, laps in face.tees if laps]
-        for n, (a, b) in enumerate(_without(low, high, lapped), 1):
+        joints = [high for _, high in under[:-1]]
+        cap = [
+            piece
+            for a, b in _without(low, high, lapped)
+            for piece in _spliced(a, b, over_studs, joints)
+        ]
+        for n, (a, b) in enumerate(cap, 1):
             yield Stick(kinds.TOP_PLATE, "2", _nth(n), a, b, face.tall - t, face.tall)
+
+
+def _spliced(
+    low: float, high: float, places: Sequence[float], joints: Sequence[float]
+) -> list[tuple[float, float]]:
+    """A plate in pieces as they are sold, joined over studs beside openings, and 4 ft or more from the
+    joints of the plate under it; where no such stud stands, as far along as the piece reaches."""
+    found, at = [], low
+    while high - at > STOCK + SLIGHT:
+        reach = [x for x in places if at + OFFSET <= x <= at + STOCK]
+        apart = [x for x in reach if all(abs(x - j) >= OFFSET - SLIGHT for j in joints)]
+        end = max(apart or reach, default=at + STOCK)
+        found.append((at, end))
+        at = end
+    return [*found, (at, high)]
 
 
 def _nth(n: int) -> str:
