@@ -11,9 +11,10 @@ from balken.design.codes.eu.ec5 import panels as eu
 from balken.design.codes.eu.ec5.values import timber
 from balken.design.codes.timber import Racking
 from balken.fit.findings import findings
+from balken.framing import kinds
 from balken.geometry.plane import distance
 from balken.model.edits.fasteners import choose_fastener
-from balken.model.edits.wall_frames import EDGES, OFFERED, rule_studs
+from balken.model.edits.wall_frames import EDGES, OFFERED, as_build_up, rule_studs, rule_studs_of
 from balken.model.names import HostName
 from balken.model.project import Project, wall
 from balken.model.walls import wall_length
@@ -27,7 +28,7 @@ from balken.units import FOOT, INCH, LB
 from balken.works.bracing import between_openings, braced_lines, ends_of
 from balken.works.building import work_out
 from balken.works.fasteners import demands_of
-from balken.works.overturning import HeldEnd, held_ends, stud_at
+from balken.works.overturning import HeldEnd, held_ends, pressed_ends, stud_at, turned_ends
 from named import the
 
 US, EU = timber_by("us"), timber_by("eu")
@@ -89,7 +90,7 @@ def framed(panels: bool = True) -> Project:
     project = shown_demo()
     if panels:
         return project
-    bare = project
+    bare = as_build_up(project, ["W1", "W3"])
     for body in project.wall_build_ups:
         bare = rule_studs(bare, body.id, panels=None)
     return bare
@@ -208,3 +209,41 @@ def test_hold_downs_are_listed_by_their_studs_and_told_where_none_stands() -> No
     over = [f for f in findings(work_out(chosen)) if f.text.startswith("Hold-downs of walls")]
     assert over
     assert over[0].kind == "over"
+
+
+def test_studs_at_ends_are_pushed_beside_what_comes_down_and_share_where_they_touch() -> None:
+    """What pushes is what turns, storey over storey (statics); two studs share it."""
+    done = work_out(framed())
+    single = {(e.wall, e.at): r for e, _, r in pressed_ends(done)}
+    project = rule_studs_of(done.project, ["W101"], end_studs=2)
+    doubled = {(e.wall, e.at): r for e, _, r in pressed_ends(work_out(project))}
+    end = ("W101", (0.0, 0.0))
+    assert doubled[end] < single[end]
+    pushes = next(e.pushes for e in turned_ends(done) if (e.wall, e.at) == end)
+    ends = [e for b in braced_lines(done) for e in ends_of(done.project, b)]
+    turning = sum(
+        e.turning for e in ends if e.stretch.wall in ("W101", "W201") and e.stretch.low == 0
+    )
+    assert pushes == pytest.approx(turning)
+
+
+def test_one_stud_of_a_tall_wall_that_is_pushed_too_hard_is_told() -> None:
+    project = rule_studs_of(framed(), ["W1", "W3"], end_studs=1)
+    (told,) = [f for f in findings(work_out(project)) if "panels push it" in f.text]
+    assert told.kind == "over"
+    assert told.host == HostName("wall", "W1")
+    mended = rule_studs_of(project, ["W1", "W3"], end_studs=2)
+    assert not [f for f in findings(work_out(mended)) if "panels push it" in f.text]
+
+
+def test_studs_at_ends_are_chosen_on_the_slip() -> None:
+    desk = Desk(Building(framed()), THINGS)
+    desk.select(the("wall:W101"))
+    row = next(r for r in rows_of(desk) if isinstance(r, Options) and r.name == "studs at ends")
+    row.choose(3)
+    at_ends = [
+        m.id.piece
+        for m in desk.checked.structure.of(kinds.WALL_STUD)
+        if m.host.key == "W101" and m.id.row == "start"
+    ]
+    assert sorted(at_ends) == ["", "b", "c"]

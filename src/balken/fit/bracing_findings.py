@@ -19,7 +19,7 @@ from balken.model.walls import arc_middle, called
 from balken.units import format_force, format_run
 from balken.works.bracing import Braced, braced_lines, held_with
 from balken.works.building import Checked, is_over
-from balken.works.overturning import held_ends, stud_at
+from balken.works.overturning import held_ends, pressed_ends, stud_at
 
 
 def bracing_findings(checked: Checked) -> Iterable[Finding]:
@@ -30,6 +30,30 @@ def bracing_findings(checked: Checked) -> Iterable[Finding]:
         if framed and (is_over(line.used) or line.why):
             yield _lacking(checked, line)
     yield from _held_by_nothing(checked)
+    yield from _pressed_too_far(checked)
+
+
+def _pressed_too_far(checked: Checked) -> Iterable[Finding]:
+    """Studs at ends of panels that bear less than what pushes them beside what comes down."""
+    over = [p for p in pressed_ends(checked) if is_over(p[2])]
+    if not over:
+        return
+    end, stud, ratio = max(over, key=lambda p: (p[2], p[1].mark))
+    force = format_force(end.pushes, checked.project.system)
+    more = f" and {len(over) - 1} more" if len(over) > 1 else ""
+    at = (stud.start[0], stud.start[1])
+    yield Finding(
+        "over",
+        f"{stud.mark}{more}, end of panels",
+        ratio,
+        "ratio",
+        f"{stud.mark}{more}: panels push it with {force} ({end.combination}) beside what comes down on"
+        f" it, {place_name(checked.project, at)}; it is used to {ratio:.2f} of 1.00. Brace a longer"
+        " stretch, or cut the studs from a larger section.",
+        stud.host,
+        tuple(p[1].id for p in over),
+        at=at,
+    )
 
 
 def _held_by_nothing(checked: Checked) -> Iterable[Finding]:

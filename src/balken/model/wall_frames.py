@@ -40,6 +40,8 @@ class StudRule(Record, frozen=True):
     top_plates: Literal[1, 2] = 2
     corner: Literal["three studs", "two studs"] = "three studs"
     """Two with a clip, or a third that backs the lining."""
+    end_studs: Annotated[int, Meta(ge=1, le=4)] = 1
+    """Side by side at both ends of the wall, as one post that panels push and pull."""
     header: HeaderKind = "built up"
     """Flat where nothing is carried: one plate on its flat."""
     header_section: SectionName = ""

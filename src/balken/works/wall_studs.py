@@ -127,6 +127,20 @@ def checks_of_upright(
     project: Project, structure: Structure, on_walls: OnWalls, member: Member
 ) -> tuple[Check, ...]:
     """The checks of a stud, king or jack; none where its wood has no values."""
+    return _checks(project, structure, on_walls, member, NOTHING)
+
+
+def pushed_checks(
+    project: Project, structure: Structure, on_walls: OnWalls, member: Member, push: Cases
+) -> tuple[Check, ...]:
+    """The same of a stud that the panels beside it push, while wind blows along the wall and not on its
+    face."""
+    return _checks(project, structure, on_walls, member, push)
+
+
+def _checks(
+    project: Project, structure: Structure, on_walls: OnWalls, member: Member, push: Cases
+) -> tuple[Check, ...]:
     terms, item = terms_of(project), wall(project, whole(member.host.key))
     rule, section = rule_of(project, item), terms.sections.get(member.section)
     if rule is None or section is None:
@@ -136,10 +150,10 @@ def checks_of_upright(
     if worth is None:
         return ()
     on = on_walls.of(member.host)
-    forces = on.forces.get(member.id, NOTHING)
+    forces = on.forces.get(member.id, NOTHING) + push
     in_gable = member.kind is kinds.GABLE_STUD
     face = rule.spacing if in_gable else on.faces.get(member.id, 0.0)
-    sheltered = member.kind is kinds.JACK
+    sheltered = member.kind is kinds.JACK or bool(push)
     pressure = 0.0 if sheltered else pressure_on_wall(project, structure, item, member.length, face)
     if not any(forces) and not pressure:
         return ()

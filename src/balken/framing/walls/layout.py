@@ -395,10 +395,10 @@ def _studs(face: Face, taken: Sequence[tuple[float, float]]) -> Iterator[Stick]:
     """Studs from plate to plate: at ends and corners, behind tees, under what bears at one place, and
     by the layout, wherever nothing stands yet."""
     t, room = face.thick, list(taken)
-    wanted: list[tuple[str, float]] = [
-        ("start", face.low + t / 2),
-        ("end", face.high - t / 2),
-    ]
+    wanted: list[tuple[str, float]] = []
+    for k, letter in enumerate(("", "b", "c", "d")[: face.rule.end_studs]):
+        wanted.append((f"start.{letter}", face.low + (k + 0.5) * t))
+        wanted.append((f"end.{letter}", face.high - (k + 0.5) * t))
     if face.rule.corner == "three studs":
         wanted += [("start2", face.low + face.start.backed)] if face.start.backed else []
         wanted += [("end2", face.high - face.end.backed)] if face.end.backed else []

@@ -98,6 +98,12 @@ def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
         lambda v: put(corner=v),
     )
     yield Options(
+        "studs at ends",
+        [("one", 1), ("two", 2), ("three", 3), ("four", 4)],
+        rule.end_studs,
+        lambda v: put(end_studs=v),
+    )
+    yield Options(
         "headers",
         [("built up", "built up"), ("flat, nothing carried", "flat")],
         rule.header,
