@@ -52,7 +52,7 @@ def framed_walls(checked: Checked) -> list[HostName]:
 def pieces_of(checked: Checked, host: HostName) -> list[Member]:
     """The pieces of a wall's frame; a lintel is none."""
     every = kinds.those(lambda k: k.of_wall and not k.concrete)
-    return [m for m in checked.structure.of(*every) if m.host == host]
+    return checked.structure.in_host(host, *every)
 
 
 def wall_elevation(

@@ -55,13 +55,18 @@ class Structure(msgspec.Struct, frozen=True):
     seen: dict[HostName, tuple[Face, ...]] = {}
     """What is seen of the planes of each roof."""
     gables: tuple[GableWall, ...] = ()
+    """What of walls rises over their top to a roof."""
     lacks: dict[HostName, tuple[Lack, ...]] = {}
     """What of each wall cannot be framed, and by how much."""
-    """What of walls rises over their top to a roof."""
 
     def of(self, *wanted: MemberKind) -> list[Member]:
         """The members of these kinds, kind by kind."""
         return [m for kind in wanted for m in self.by_kind.get(kind, ())]
+
+    def in_host(self, host: HostName, *wanted: MemberKind) -> list[Member]:
+        """The members of these kinds of one host. A part is of one host."""
+        mine = (p for p in self.parts if p.members and p.members[0].host == host)
+        return [m for part in mine for m in part.members if m.kind in wanted]
 
     def volume(self, member: Member) -> float:
         """A member's volume, concrete counted once, mm³."""

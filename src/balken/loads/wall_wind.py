@@ -19,7 +19,13 @@ CPE: Final = (1.4, 0.3)
 
 
 def pressure_on_wall(
-    project: Project, structure: Structure, item: Wall, height: float, face: float
+    project: Project,
+    structure: Structure,
+    item: Wall,
+    height: float,
+    face: float,
+    *,
+    outside: bool,
 ) -> float:
     """What wind does to the face of a wall as a component, N/mm²; nothing where no wind is typed.
 
@@ -29,11 +35,12 @@ def pressure_on_wall(
         item: the wall.
         height: of the stud, mm.
         face: how wide a strip it holds, mm.
+        outside: whether the wall is one of :func:`outside_walls`.
     """
     wind = project.site.wind
     if wind is None:
         return 0.0
-    if not _is_outside(project, item):
+    if not outside:
         return PARTITION
     top = max((wall_top(project, w) for w in project.walls), default=wall_top(project, item))
     roofs = [s.roof.top for s in structure.roofs.values()]
@@ -47,7 +54,7 @@ def pressure_on_wall(
     return us.cladding_pressure(q, worst, inside)
 
 
-def _is_outside(project: Project, item: Wall) -> bool:
-    """Whether a wall stands at the outside of its storey."""
-    walls = storey_walls(project, item.base)
-    return item.id in outer_sides(walls, storey_outline(walls))
+def outside_walls(project: Project, base: str) -> frozenset[str]:
+    """The walls on a level that stand at the outside of their storey."""
+    walls = storey_walls(project, base)
+    return frozenset(outer_sides(walls, storey_outline(walls)))

@@ -12,7 +12,7 @@ from balken.framing import kinds
 from balken.framing.hosts.walls import rule_of
 from balken.framing.member import Member
 from balken.loads.sideways import Line, Storey
-from balken.model.names import HostName, whole
+from balken.model.names import HostName
 from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.wall_frames import Panels
 from balken.model.walls import Wall, wall_length
@@ -154,8 +154,8 @@ def between_openings(item: Wall) -> Iterator[tuple[float, float]]:
 
 
 def _stud_of(checked: Checked, item: Wall) -> Member | None:
-    studs = checked.structure.of(kinds.WALL_STUD)
-    return next((m for m in studs if whole(m.host.key) == item.id and m.host.kind == "wall"), None)
+    studs = checked.structure.in_host(HostName("wall", item.id), kinds.WALL_STUD)
+    return next(iter(studs), None)
 
 
 class End(NamedTuple):

@@ -8,7 +8,6 @@ load is taken off: the dead load on a lower wall holds down both.
 from itertools import groupby
 from typing import Final, NamedTuple
 
-from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.plane import Point, add, distance, distance_to_segment, dot
 from balken.model.cases import Cases
@@ -18,7 +17,7 @@ from balken.model.walls import Wall, direction_of
 from balken.works.bracing import Braced, End, braced_lines, ends_of
 from balken.works.building import Checked
 from balken.works.terms import terms_of
-from balken.works.wall_studs import OnWalls, pushed_checks
+from balken.works.wall_studs import UPRIGHTS, OnWalls, pushed_checks
 
 UNDER: Final = 600.0
 """The end of a stretch this near in plan under another takes on what it pulls, mm (common practice, no
@@ -148,8 +147,7 @@ def stud_at(checked: Checked, held: HeldEnd) -> Member | None:
     host = HostName("wall", held.wall)
     near = [
         (distance(m.start[:2], held.at), m.id, m)
-        for m in checked.structure.of(kinds.WALL_STUD, kinds.KING, kinds.JACK)
-        if m.host == host
+        for m in checked.structure.in_host(host, *UPRIGHTS)
     ]
     best = min(near, default=None, key=lambda n: (n[0], n[1]))
     return best[2] if best is not None and best[0] <= 2 * BESIDE else None
@@ -158,11 +156,7 @@ def stud_at(checked: Checked, held: HeldEnd) -> Member | None:
 def _post_of(checked: Checked, stud: Member) -> list[Member]:
     """A stud with those that touch it, one after the other: nailed together they are pushed alike."""
     way = direction_of(wall(checked.built, stud.host.key))
-    mine = [
-        (dot(m.start[:2], way), m)
-        for m in checked.structure.of(kinds.WALL_STUD, kinds.KING, kinds.JACK)
-        if m.host == stud.host
-    ]
+    mine = [(dot(m.start[:2], way), m) for m in checked.structure.in_host(stud.host, *UPRIGHTS)]
     mine.sort(key=lambda p: (p[0], p[1].id))
     first = last = next(i for i, (_, m) in enumerate(mine) if m.id == stud.id)
     reach = terms_of(checked.built).sections[stud.section].breadth + TOUCHING

@@ -19,7 +19,7 @@ from balken.framing.structure import Structure
 from balken.geometry.plane import Point, dot, sub
 from balken.loads.parcels import Parcel
 from balken.loads.path import LoadPath
-from balken.loads.wall_wind import pressure_on_wall
+from balken.loads.wall_wind import outside_walls, pressure_on_wall
 from balken.model.cases import NOTHING, Cases, total
 from balken.model.names import HostName, MemberName, whole
 from balken.model.project import Project, level, wall, wall_build_up
@@ -48,8 +48,15 @@ class OnWalls:
         self._project, self._path = project, path
         self._uprights: dict[HostName, list[Member]] = {}
         self._known: dict[HostName, OnStuds] = {}
+        self._outside: dict[str, frozenset[str]] = {}
         for m in structure.of(*UPRIGHTS):
             self._uprights.setdefault(m.host, []).append(m)
+
+    def is_outside(self, item: Wall) -> bool:
+        """Whether a wall stands at the outside of its storey."""
+        if item.base not in self._outside:
+            self._outside[item.base] = outside_walls(self._project, item.base)
+        return item.id in self._outside[item.base]
 
     def of(self, host: HostName) -> OnStuds:
         """Of one wall; nothing of one that has none."""
@@ -154,7 +161,12 @@ def _checks(
     in_gable = member.kind is kinds.GABLE_STUD
     face = rule.spacing if in_gable else on.faces.get(member.id, 0.0)
     sheltered = member.kind is kinds.JACK or bool(push)
-    pressure = 0.0 if sheltered else pressure_on_wall(project, structure, item, member.length, face)
+    outside = on_walls.is_outside(item)
+    pressure = (
+        0.0
+        if sheltered
+        else pressure_on_wall(project, structure, item, member.length, face, outside=outside)
+    )
     if not any(forces) and not pressure:
         return ()
     # Beside an opening, and beside one taken away by hand, no other is near that would share.

@@ -103,21 +103,7 @@ def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
         rule.end_studs,
         lambda v: put(end_studs=v),
     )
-    yield Options(
-        "headers",
-        [("built up", "built up"), ("flat, nothing carried", "flat")],
-        rule.header,
-        lambda v: put(header=v),
-    )
-    if rule.header == "built up":
-        offered = [n for n in OFFERED[system] if n in sections]
-        yield Options(
-            "header cut from",
-            [("by calculation", ""), *((pretty(n), n) for n in offered)],
-            rule.header_section,
-            lambda v: put(header_section=v),
-        )
-    yield Options("sills", [("one", 1), ("two", 2)], rule.sills, lambda v: put(sills=v))
+    yield from _over_openings(desk, rule, put)
     yield from _panels(desk, rule, put)
     yield Field(
         "blocks every",
@@ -126,6 +112,26 @@ def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
             blocking=0.0 if t.strip().lower() in ("", "none") else parse_length(t, system)
         ),
     )
+
+
+def _over_openings(desk: Desk, rule: StudRule, put: Put) -> Rows:
+    """Headers and sills."""
+    sections = sections_of(desk.system, desk.project.products)
+    yield Options(
+        "headers",
+        [("built up", "built up"), ("flat, nothing carried", "flat")],
+        rule.header,
+        lambda v: put(header=v),
+    )
+    if rule.header == "built up":
+        offered = [n for n in OFFERED[desk.system] if n in sections]
+        yield Options(
+            "header cut from",
+            [("by calculation", ""), *((pretty(n), n) for n in offered)],
+            rule.header_section,
+            lambda v: put(header_section=v),
+        )
+    yield Options("sills", [("one", 1), ("two", 2)], rule.sills, lambda v: put(sills=v))
 
 
 def _panels(desk: Desk, rule: StudRule, put: Put) -> Rows:
