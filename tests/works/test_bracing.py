@@ -25,7 +25,7 @@ from balken.session.rows import Checks, Options
 from balken.session.slips import rows_of
 from balken.session.things.register import THINGS
 from balken.units import FOOT, INCH, LB
-from balken.works.bracing import between_openings, braced_lines, ends_of
+from balken.works.bracing import between_openings, braced_lines, ends_of, turned_by_quake
 from balken.works.building import work_out
 from balken.works.fasteners import demands_of
 from balken.works.overturning import HeldEnd, held_ends, pressed_ends, stud_at, turned_ends
@@ -247,3 +247,11 @@ def test_studs_at_ends_are_chosen_on_the_slip() -> None:
         if m.host.key == "W101" and m.id.row == "start"
     ]
     assert sorted(at_ends) == ["", "b", "c"]
+
+
+def test_what_turns_more_with_its_factor_is_what_counts() -> None:
+    """0.6 W against 0.7 E (ASCE 7-16 2.4.1, 2.4.5): an earthquake a little less than the wind turns more."""
+    braced = next(b for b in braced_lines(work_out(framed())) if b.stretches)
+    for share, by_quake in ((0.85, False), (0.87, True)):
+        line = replace(braced.line, quake=share * braced.line.wind)
+        assert turned_by_quake(braced._replace(line=line)) is by_quake, share

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from balken.design.codes.eu import ec2_beams
 from balken.design.codes.us import aci_beams
+from balken.design.concrete_beams import Acting, Section, section_checks
 from balken.design.lines import Check
 from balken.fit.findings import findings
 from balken.framing import kinds
@@ -27,6 +28,7 @@ from balken.session.slips import rows_of
 from balken.session.things.register import THINGS
 from balken.units import INCH, PSI, System
 from balken.works.building import Checked, checks_of, work_out
+from balken.works.terms import terms_of
 from buildings import house
 
 
@@ -135,6 +137,16 @@ def test_a_deep_lintel_counts_as_a_shallow_one() -> None:
     for system, times in (("metric", 3.0), ("us", 4.0)):
         deep = values(by_name(work_out(of_block(system, 1000.0, lintel=500.0)))["Bending"])  # type: ignore[arg-type]
         assert deep["h"] == pytest.approx(1000.0 / times)
+
+
+def test_a_beam_too_thin_for_stirrups_does_not_pass_by_them() -> None:
+    """Half of d apart at the most (ACI 318-19 table 9.7.6.2.2): 3.5 in of depth leaves less than 2 in."""
+    terms = terms_of(of_block("us", 1800.0))
+    thin = Section(190.0, 3.5 * INCH + 38.1 + 18.0, 38.1, 1800.0, is_lintel=True)
+    acting = Acting(1e5, 12_000.0, "1.4D")
+    shear = section_checks(terms, thin, acting, (), "below")[-1]
+    assert shear.name == "Shear"
+    assert math.isinf(shear.ratio)
 
 
 def test_stirrups_by_aci() -> None:

@@ -297,6 +297,10 @@ def test_the_studs_beside_one_that_is_gone_stand_in_more_wind() -> None:
 def test_an_opening_whose_header_is_gone_is_told(opened: Checked) -> None:
     (header,) = opened.structure.of(kinds.WALL_HEADER)
     bare = work_out(remove_member(opened.project, header.id))
+    desk = Desk(Building(opened.project), THINGS)
+    desk.select(header.id)
+    take_away_selected(desk)
+    assert "nothing carries what it did" in desk.said
     (told,) = [f for f in findings(bare) if "taken away by hand" in f.text]
     assert told.mend is not None
     assert not [f for f in findings(work_out(told.mend.apply(bare.project))) if "by hand" in f.text]

@@ -40,35 +40,35 @@ class Section(NamedTuple):
         return self.thick - self.cover - STIRRUP - HALF_BAR
 
 
+class Acting(NamedTuple):
+    """What acts on the worst section of a beam, factored. N mm, N."""
+
+    moment: float
+    shear: float
+    combo: str
+    taken: str = "at d from the support"
+    """Where the shear is taken."""
+
+
 def section_checks(
-    terms: Terms,
-    section: Section,
-    moment: float,
-    shear: float,
-    combo: str,
-    base: tuple[Line, ...],
-    layers: str,
-    taken: str = "at d from the support",
+    terms: Terms, section: Section, acting: Acting, base: tuple[Line, ...], layers: str
 ) -> tuple[Check, ...]:
     """Bending and shear.
 
     Args:
         terms: of the project.
         section: of the beam.
-        moment: factored, N mm.
-        shear: factored, N.
-        combo: its combination.
+        acting: what the loads do to it.
         base: lines that say where both come from.
         layers: where its bars lie, in words.
-        taken: where the shear is taken.
     """
-    rules, site = terms.ground.beams, terms.site
+    rules, site, combo = terms.ground.beams, terms.site, acting.combo
     width, depth = section.width, section.depth
     if depth <= 0:
         none = Line("As", math.inf, "steel", how="Bars find no room in it")
         return (Check("Bending", math.inf, combo, rules.bending_clause, (*base, none)),)
     try:
-        needed = terms.ground.pads.steel_for(moment, width, depth, site.strength, site.steel)
+        needed = terms.ground.pads.steel_for(acting.moment, width, depth, site.strength, site.steel)
     except BalkenError as error:
         lines = (*base, Line("As", math.inf, "steel", how=str(error)))
         return (Check("Bending", math.inf, combo, rules.bending_clause, lines),)
@@ -83,9 +83,7 @@ def section_checks(
         *lap_lines(terms, bars.bar),
     )
     bending = Check("Bending", max(needed, least) / bars.area, combo, rules.bending_clause, lines)
-    return bending, _shear(
-        terms, section, shear, combo, (*base, Line("V", shear, "force", how=taken)), bars
-    )
+    return bending, _shear(terms, section, acting, base, bars)
 
 
 def bars_in(terms: Terms, section: Section, steel: float) -> Bars:
@@ -97,21 +95,24 @@ def bars_in(terms: Terms, section: Section, steel: float) -> Bars:
 
 
 def _shear(
-    terms: Terms, section: Section, shear: float, combo: str, base: tuple[Line, ...], bars: Bars
+    terms: Terms, section: Section, acting: Acting, base: tuple[Line, ...], bars: Bars
 ) -> Check:
-    """By the concrete alone where that is allowed, else with the least stirrups."""
-    rules, site = terms.ground.beams, terms.site
+    """By the concrete alone where that is allowed, else with the stirrups it needs."""
+    rules, site, shear = terms.ground.beams, terms.site, acting.shear
     width, depth = section.width, section.depth
+    lines = (*base, Line("V", shear, "force", how=acting.taken))
     alone = rules.shear(width, depth, bars.area, site.strength)
     tied = rules.stirrups(width, depth, site.strength, site.steel, shear)
     exempt = section.is_lintel and section.clear <= rules.none_to
-    lines: tuple[Line, ...] = base
     if shear <= alone and (exempt or not tied.wanted):
         lines = (*lines, Line("held", alone, "force", how="by the concrete, no stirrups needed"))
-        return Check("Shear", shear / alone, combo, rules.shear_clause, lines)
+        return Check("Shear", shear / alone, acting.combo, rules.shear_clause, lines)
     bar = BARS[terms.system][0]
     legs = 2 * bar.area
     apart = _apart(terms.system, legs, shear, tied)
+    if apart < CLOSEST:
+        lines = (*lines, Line("s", math.inf, "run", how="It is too thin for stirrups"))
+        return Check("Shear", math.inf, acting.combo, tied.clause, lines)
     held = max(alone, tied.held(legs / apart))
     lines = (
         *lines,
@@ -119,13 +120,14 @@ def _shear(
         Line("s", apart, "run", tied.clause, "stirrups apart"),
         Line("held", held, "force", how="with stirrups"),
     )
-    return Check("Shear", shear / held, combo, tied.clause, lines)
+    return Check("Shear", shear / held, acting.combo, tied.clause, lines)
 
 
 def _apart(system: System, legs: float, shear: float, tied: Stirrups) -> float:
-    """How far apart stirrups stand: as they must by rule, closer where the shear asks it, mm."""
+    """How far apart stirrups stand: as they must by rule, closer where the shear asks it, mm; less than
+    the closest where the rule leaves no room for them."""
     step = STEP[system]
     apart = math.floor(min(tied.apart, legs / tied.least) / step) * step
-    while apart > CLOSEST + step and tied.held(legs / apart) < shear:
+    while apart - step >= CLOSEST and tied.held(legs / apart) < shear:
         apart -= step
-    return max(apart, CLOSEST)
+    return apart

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from itertools import pairwise
 from typing import Final, NamedTuple
 
-from balken.design.concrete_beams import Section, section_checks
+from balken.design.concrete_beams import Acting, Section, section_checks
 from balken.design.lines import Check, Line
 from balken.design.terms import Terms
 from balken.framing.member import Member
@@ -64,4 +64,4 @@ def grade_beam_checks(terms: Terms, beam: Spanned) -> tuple[Check, ...]:
         Line("d", section.depth, "run"),
     )
     shear = line * max(0.0, span / 2 - section.depth, beam.reach - section.depth)
-    return section_checks(terms, section, moment, shear, combo, base, "below and above")
+    return section_checks(terms, section, Acting(moment, shear, combo), base, "below and above")

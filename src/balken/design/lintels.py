@@ -7,7 +7,7 @@ lintel that is deep for its span counts as one that is not.
 import math
 from typing import NamedTuple
 
-from balken.design.concrete_beams import Section, section_checks
+from balken.design.concrete_beams import Acting, Section, section_checks
 from balken.design.effects import Loaded, effects_of
 from balken.design.lines import Check, Line
 from balken.design.terms import Terms
@@ -54,8 +54,9 @@ def lintel_checks(terms: Terms, lintel: OverOpening) -> tuple[Check, ...]:
         Line("h", thick, "run", how=deep if thick < lintel.thick else ""),
         Line("d", section.depth, "run"),
     )
+    acting = Acting(moment, shear, combo, "at the support")
     return (
-        *section_checks(terms, section, moment, shear, combo, base, "below", "at the support"),
+        *section_checks(terms, section, acting, base, "below"),
         *_bearing(terms, lintel),
     )
 

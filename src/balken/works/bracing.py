@@ -178,19 +178,29 @@ HELD_DEAD: Final = {"us": 0.6, "eu": 0.9}
 """Of dead load against what pulls up (ASCE 7-16 2.4.1 no. 7; EN 1990 table A1.2(A))."""
 
 
+def turned_by_quake(braced: Braced) -> bool:
+    """Whether an earthquake turns a line's stretches more than wind does, each with its factor."""
+    first = next(iter(braced.stretches), None)
+    if first is None:
+        return False
+    return braced.line.quake * first.quake.counts > braced.line.wind * first.wind.counts
+
+
 def ends_of(project: Project, braced: Braced) -> tuple[End, ...]:
     """What the ends of each stretch of a line pull: its share of the force at its height over its
     length, against half of the dead load on it less what wind lifts (SDPWS-2015 4.3.6.4.2; EN 1995-1-1
     9.2.4.2(9)). What the ends of walls over it pull comes beside it
     (:mod:`balken.works.overturning`)."""
-    whole_held = braced.wind if braced.line.wind >= braced.line.quake else braced.quake
-    quake = braced.line.quake > braced.line.wind
+    quake = turned_by_quake(braced)
+    whole_held, along = (
+        (braced.quake, braced.line.quake) if quake else (braced.wind, braced.line.wind)
+    )
     found = []
     for s in braced.stretches:
         racked = s.quake if quake else s.wind
         if whole_held <= 0 or racked.held <= 0:
             continue
-        load = max(braced.line.wind, braced.line.quake) * racked.held / whole_held * racked.counts
+        load = along * racked.held / whole_held * racked.counts
         turning = load * s.height / s.length
         lifts = 0.0 if quake else racked.counts * s.lifts
         held = (HELD_DEAD[project.code] * s.dead + lifts) * s.length / 2

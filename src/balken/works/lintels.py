@@ -9,7 +9,6 @@ from balken.framing.hosts.lintels import COURSE
 from balken.framing.member import Member
 from balken.loads.path import LoadPath
 from balken.model.project import Project, wall, wall_build_up, wall_top
-from balken.model.walls import Opening
 from balken.works.terms import terms_of
 
 
@@ -28,12 +27,6 @@ def checks_of_lintel(
         under_wall(terms, body),
     )
     return lintel_checks(terms, over)
-
-
-def opening_under(project: Project, member: Member) -> Opening:
-    """The opening a lintel lies over."""
-    item = wall(project, member.host.key)
-    return next(o for o in item.openings if o.id == member.id.row)
 
 
 def proposed_depth(project: Project, path: LoadPath, member: Member) -> float | None:

@@ -14,7 +14,7 @@ from balken.model.cases import Cases
 from balken.model.names import HostName
 from balken.model.project import Project, wall
 from balken.model.walls import Wall, direction_of
-from balken.works.bracing import Braced, End, braced_lines, ends_of
+from balken.works.bracing import Braced, End, braced_lines, ends_of, turned_by_quake
 from balken.works.building import Checked
 from balken.works.terms import terms_of
 from balken.works.wall_studs import UPRIGHTS, OnWalls, pushed_checks
@@ -96,7 +96,7 @@ class _Through(NamedTuple):
 
 def _through(checked: Checked, braced: Braced, ends: list[End], coming: list[_Pull]) -> _Through:
     project, way = checked.built, braced.storey.way
-    by_quake = braced.line.quake > braced.line.wind
+    by_quake = turned_by_quake(braced)
     done = _Through([], [], [p for p in coming if abs(dot(p.way, way)) < PARALLEL])
     mine = [p for p in coming if abs(dot(p.way, way)) >= PARALLEL]
     for end in ends:

@@ -169,12 +169,11 @@ def take_away(desk: Desk, name: Name) -> None:
     """Take a member away, or the whole of what makes members."""
     member = desk.member()
     if isinstance(name, MemberName) and member is not None and member.kind.removable:
+        alone = member.kind.of_wall and member.kind.carries
         if desk.edit(f"take {member.mark} away", partial(remove_member, member=member.id)):
             desk.select(None)
-            desk.say(
-                f"{member.mark} is taken away; its neighbours carry its share. Ctrl+Z brings it"
-                " back."
-            )
+            share = "nothing carries what it did" if alone else "its neighbours carry its share"
+            desk.say(f"{member.mark} is taken away; {share}. Ctrl+Z brings it back.")
         return
     if isinstance(name, HostName):
         take_host_away(desk, name)
