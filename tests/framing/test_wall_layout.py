@@ -8,7 +8,8 @@ from itertools import combinations, pairwise
 import pytest
 
 from balken.framing import kinds
-from balken.framing.walls.layout import STOCK, Face, Hole, LaidOut, Meets, Stick, lay_out
+from balken.framing.walls.face import STOCK, Face, Hole, LaidOut, Meets, Moved, Stick
+from balken.framing.walls.layout import lay_out
 from balken.model.wall_frames import StudRule
 from balken.units import FOOT, INCH
 
@@ -257,3 +258,64 @@ def test_long_plates_are_joined_over_studs_four_feet_apart_and_off_openings() ->
         assert not hole.low < x < hole.high
     bottoms = [s for s in done.sticks if s.kind is kinds.BOTTOM_PLATE]
     assert sum(s.high - s.low for s in bottoms) == pytest.approx(32 * FOOT)
+
+
+def test_a_pony_wall_on_a_stepped_stem() -> None:
+    """12 ft, the stem 24 in lower from 6 ft on: bottom plates of 6 ft each, a stud at each side of the
+    step; 80, 96, 112, 128 in, the step's and the end's are 24 in longer; the plates run through above."""
+    done = lay_out(face(steps=((6 * FOOT, -24 * INCH),)))
+    assert counts(done) == {"wall stud": 12, "bottom plate": 2, "top plate": 2}
+    studs = of(done, kinds.WALL_STUD)
+    lengths = Counter(round((s.top - s.bottom) / INCH, 3) for s in studs)
+    assert lengths == {92.625: 6, 116.625: 6}
+    bottoms = [
+        (round(s.low / INCH, 3), round(s.high / INCH, 3)) for s in of(done, kinds.BOTTOM_PLATE)
+    ]
+    assert bottoms == [(0.0, 72.0), (72.0, 144.0)]
+    assert {round(s.bottom / INCH, 6) for s in of(done, kinds.BOTTOM_PLATE)} == {0.0, -24.0}
+    at_step = sorted((s.low + s.high) / 2 / INCH for s in studs if s.row == "step1")
+    assert at_step == pytest.approx([71.25, 72.75])
+    assert len(of(done, kinds.TOP_PLATE)) == 2
+    for a, b in combinations(done.sticks, 2):
+        assert overlap(a, b) <= 0.01
+
+
+def test_an_opening_over_the_higher_part_of_a_step_is_told() -> None:
+    """The stem rises 24 in under half of a window whose sill lies 12 in over the foot: 12 in are
+    lacking."""
+    hole = Hole("A", 5 * FOOT, 8 * FOOT, 12 * INCH, 60 * INCH, 5.5 * INCH)
+    done = lay_out(face(holes=(hole,), steps=((6 * FOOT, 24 * INCH),)))
+    (lack,) = done.lacks
+    assert lack.short == pytest.approx(12 * INCH)
+    free = lay_out(face(holes=(hole._replace(sill=24 * INCH),), steps=((6 * FOOT, 24 * INCH),)))
+    assert not free.lacks, "right on the step there is room"
+
+
+def test_studs_under_what_bears_on_the_wall() -> None:
+    """Joists at 19.2 in over a wall with studs 24 in apart: a stud under each. Where they lie 48 in
+    apart, one between."""
+    rule = StudRule(spacing=24 * INCH, begins="under joists")
+    above = tuple(19.2 * INCH * k for k in range(1, 8))
+    done = lay_out(face(rule=rule, above=above))
+    middles = sorted((s.low + s.high) / 2 for s in of(done, kinds.WALL_STUD))
+    assert all(any(abs(m - x) < 0.1 for m in middles) for x in above)
+    assert max(b - a for a, b in pairwise(middles)) <= 24 * INCH + 0.1
+    far = lay_out(face(rule=rule, above=(48 * INCH, 96 * INCH)))
+    middles = sorted((s.low + s.high) / 2 for s in of(far, kinds.WALL_STUD))
+    assert pytest.approx(min(middles, key=lambda m: abs(m - 72 * INCH))) == 72 * INCH
+
+
+def test_studs_set_and_moved_by_hand_come_first() -> None:
+    """A stud set at 50 in stays; one moved onto a king is told with how much it lacks."""
+    done = lay_out(face(set_by_hand=(("+N1", 50 * INCH),)))
+    (mine,) = [s for s in of(done, kinds.WALL_STUD) if s.row == "+N1"]
+    assert (mine.low + mine.high) / 2 == pytest.approx(50 * INCH)
+    moved = Moved("wall stud", "02", "", 5 * INCH, 0.0)
+    done = lay_out(face(moved=(moved,)))
+    (mine,) = [s for s in of(done, kinds.WALL_STUD) if s.row == "02"]
+    assert (mine.low + mine.high) / 2 == pytest.approx(37 * INCH)
+    onto = Moved("wall stud", "02", "", 13 * INCH, 0.0)  # the king stands from 44.25 to 45.75 in
+    done = lay_out(face(holes=(door(),), moved=(onto,)))
+    (lack,) = done.lacks
+    assert lack.short > 0
+    assert not [s for s in of(done, kinds.WALL_STUD) if s.row == "02"]

@@ -28,6 +28,7 @@ from balken.session import sight
 from balken.session.desk import Desk
 from balken.session.dragging import Drag, ways_of
 from balken.session.shown import Shown
+from balken.session.things.wall_pieces import set_stud_at
 from balken.session.veil import is_locked, veiled, words_of
 from balken.units import format_force
 from balken.works.building import Checked
@@ -105,6 +106,9 @@ class Board(QWidget):
         self.upright = UprightView(t)
         self.upright.picked.connect(desk.pick)
         self.upright.turned.connect(self._turned)
+        self.upright.dragged.connect(drag.drag)
+        self.upright.ways = partial(ways_of, desk)
+        self.upright.stud_set.connect(partial(set_stud_at, desk))
         self.paper = PaperView(t)
         for view in (self.plan, self.space, self.upright, self.paper):
             self.stack.addWidget(view)

@@ -1,6 +1,7 @@
 """Parts of the slip: captions, figures, bars of checks and their lines, other choices, fields."""
 
 import math
+from typing import Final
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
@@ -64,6 +65,12 @@ class Figure(QWidget):
         Easel(painter, self.theme, at, 3.4).paint(self.drawing)
 
 
+FIRST_BAR: Final = 160.0
+"""Bars of checks begin there where names are short, px."""
+NUMBER: Final = 48.0
+"""A utilisation takes so much beside its name, px."""
+
+
 class Bars(QWidget):
     """Checks as bars: a length and a number; the line at 1.00 is where it is used up. Click opens
     the lines."""
@@ -77,6 +84,10 @@ class Bars(QWidget):
         self.setFixedHeight(self.ROW * len(checks))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
+        names = QFontMetricsF(font(13))
+        widest = max((names.horizontalAdvance(c.name) for c in checks), default=0.0)
+        self.bars = max(FIRST_BAR, widest + NUMBER)
+        """Where the bars begin: past the longest name and the numbers, px."""
         self.setAccessibleName("Checks: " + ", ".join(f"{c.name} {c.ratio:.2f}" for c in checks))
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -100,13 +111,13 @@ class Bars(QWidget):
             painter.setPen(QColor(t.accent if over else t.ink))
             number = f"{check.ratio:.2f}" if math.isfinite(check.ratio) else "∞"
             width = QFontMetricsF(painter.font()).horizontalAdvance(number)
-            painter.drawText(QPointF(150 - width, y + 13), number)
+            painter.drawText(QPointF(self.bars - 10 - width, y + 13), number)
             self._bar(painter, y, check.ratio, over)
         ring(painter, self, t)
 
     def _bar(self, painter: QPainter, y: float, ratio: float, over: bool) -> None:
         t = self.theme
-        x, full = 160.0, self.width() - 160.0
+        x, full = self.bars, self.width() - self.bars
         unit = full / 1.25
         painter.setPen(QPen(QColor(t.hairline), 1))
         painter.setBrush(QColor(t.field))

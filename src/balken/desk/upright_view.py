@@ -1,5 +1,6 @@
 """Elevations and the section on the board: the four sides, and a cut that can be moved."""
 
+from collections.abc import Callable
 from typing import Final
 
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
@@ -13,17 +14,22 @@ from balken.desk.theme import Theme, font
 from balken.drawing.cut import View
 from balken.drawing.marks import Drawing, extent
 from balken.drawing.upright import SIDES, Side, looking, upright_view
-from balken.drawing.wall_elevation import framed_walls, wall_elevation
+from balken.drawing.wall_elevation import Seen, along_at, framed_walls, wall_elevation, way_seen
 from balken.geometry.plane import Point, add
 from balken.model.names import HostName, Name, ThingName
+from balken.model.project import wall
+from balken.session.desk import DragWay, Pull
 from balken.session.shown import Shown
+from balken.session.snapping import whole_steps
+from balken.session.toolbox import WHOLE
 from balken.units import format_length
 from balken.works.building import Checked
 
 WORDS = (*SIDES, "section", "wall")
 SAID = {
     "section": "Arrows move the cut; “section” again turns it.",
-    "wall": "The wall that is chosen; “wall” again looks from its other side, arrows go on.",
+    "wall": "The wall that is chosen; “wall” again looks from its other side, arrows go on. Drag what"
+    " is chosen, studs and openings; a double click sets a stud.",
 }
 STEP = 304.8
 BESIDE = 400.0
@@ -33,12 +39,23 @@ ROUNDS: Final = 8
 """In which the scale of a view that is fitted settles."""
 
 
+def _wall_of(name: Name) -> HostName | None:
+    """The wall that a name belongs to, of the wall itself, a piece or an opening of it."""
+    if isinstance(name, ThingName):
+        return HostName("wall", name.key) if name.kind == "opening" else None
+    return name.host
+
+
 class UprightView(QWidget):
     """One upright view at a time."""
 
     picked = Signal(object, bool)
     turned = Signal(str)
     """Another side or cut is looked at; what there is to say about it, or nothing."""
+    dragged = Signal(object, object, bool)
+    """What is dragged in the framing of a wall, its :class:`Pull`, whether the drag still goes on."""
+    stud_set = Signal(str, float)
+    """Into which wall, and how far along it."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -55,6 +72,11 @@ class UprightView(QWidget):
         None."""
         self.scale, self.offset = 0.05, QPointF(0, 0)
         self.lines: Drawing = ()
+        self.ways: Callable[[Name, Point], DragWay | None] = lambda name, at: None
+        """How a thing can be dragged from a place."""
+        self._grab: tuple[Name, Point] | None = None
+        """What is in the hand, and where in the elevation it was grabbed."""
+        self._pull = Pull((0.0, 0.0), (0.0, 0.0))
         self._pan: QPointF | None = None
         self._moved = False
         self._fitted = False
@@ -70,7 +92,7 @@ class UprightView(QWidget):
         """Show a building from the present side."""
         self.building, self.chosen = building, chosen
         framed = framed_walls(building.checked)
-        hosts = [n.host for n in chosen if not isinstance(n, ThingName)]
+        hosts = [h for n in chosen if (h := _wall_of(n)) is not None]
         picked = next((h for h in hosts if h in framed), None)
         if picked is None and self.wall not in framed:
             picked = framed[0] if framed else None
@@ -162,7 +184,7 @@ class UprightView(QWidget):
             return upright_view(checked, self.view(), paper)
         if self.wall is None or self.wall not in framed_walls(checked):
             return ()
-        return wall_elevation(checked, self.wall, paper, "inside" if self.inside else "outside")
+        return wall_elevation(checked, self.wall, paper, self._seen())
 
     def fit(self) -> None:
         """Show everything."""
@@ -219,6 +241,55 @@ class UprightView(QWidget):
                     self._turn(word)
                     return
         self._pan, self._moved = event.position(), False
+        name = self._named_at(event.position())
+        here = self._to_place(event.position())
+        left = event.button() == Qt.MouseButton.LeftButton
+        if left and self.word == "wall" and name in self.chosen and self.ways(name, here):
+            self._grab = (name, here)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Set a stud where nothing is; on what is there a second click is a click."""
+        p = event.position()
+        self._draw()
+        free = PickIndex(self.lines).at(self._to_place(p), 0.0) is None and p.y() >= 28
+        if not free or self.word != "wall" or self.wall is None or self.building is None:
+            self.mousePressEvent(event)
+            return
+        item = wall(self.building.project, self.wall.key)
+        at = along_at(item, self._seen(), self._to_place(p)[0])
+        self.stud_set.emit(item.id, self._step()(at))
+
+    def _step(self) -> Callable[[float], float]:
+        assert self.building is not None, "asked where something is shown"
+        return whole_steps(WHOLE[self.building.project.system])
+
+    def _seen(self) -> Seen:
+        return "inside" if self.inside else "outside"
+
+    def _to_place(self, p: QPointF) -> Point:
+        return ((p.x() - self.offset.x()) / self.scale, (self.offset.y() - p.y()) / self.scale)
+
+    def _named_at(self, p: QPointF) -> Name | None:
+        self._draw()
+        return PickIndex(self.lines).at(self._to_place(p), PICK / self.scale)
+
+    def _pulled(self, p: QPointF) -> Pull:
+        """How far what is in the hand was drawn, in plan and up, in whole steps."""
+        assert self._grab is not None, "something is in the hand"
+        assert self.wall is not None, "a wall is shown"
+        assert self.building is not None, "a wall is shown"
+        (x, z), here, step = self._grab[1], self._to_place(p), self._step()
+        along, up = step(here[0] - x), step(here[1] - z)
+        if abs(up) < abs(along) / 2:  # a hand that means to go along is not meant to lift
+            up = 0.0
+        way = way_seen(wall(self.building.project, self.wall.key), self._seen())
+        return Pull((0.0, 0.0), (way[0] * along, way[1] * along), up)
+
+    def _drop(self, pull: Pull) -> None:
+        """Let go of what is in the hand."""
+        assert self._grab is not None
+        name, self._grab = self._grab[0], None
+        self.dragged.emit(name, pull, False)
 
     def _turn(self, word: str) -> None:
         self.show_word(word)
@@ -228,6 +299,13 @@ class UprightView(QWidget):
         if self._pan is None:
             return
         step = event.position() - self._pan
+        if self._grab is not None and (self._moved or step.manhattanLength() > 4):
+            self._moved = True
+            pull = self._pulled(event.position())
+            if pull != self._pull:
+                self._pull = pull
+                self.dragged.emit(self._grab[0], pull, True)
+            return
         if self._moved or step.manhattanLength() > 4:
             self._moved = True
             self.offset += step
@@ -235,15 +313,18 @@ class UprightView(QWidget):
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._grab is not None and self._moved:
+            self._drop(self._pulled(event.position()))
+            self._pan, self._pull = None, Pull((0.0, 0.0), (0.0, 0.0))
+            return
+        self._grab = None
         if (
             self._pan is not None
             and not self._moved
             and event.button() == Qt.MouseButton.LeftButton
         ):
-            p = event.position()
-            place = ((p.x() - self.offset.x()) / self.scale, (self.offset.y() - p.y()) / self.scale)
             more = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-            self.picked.emit(PickIndex(self.lines).at(place, PICK / self.scale), more)
+            self.picked.emit(self._named_at(event.position()), more)
         self._pan = None
 
     def _next_wall(self, step: int) -> None:
@@ -270,6 +351,10 @@ class UprightView(QWidget):
             Qt.Key.Key_Left: -1,
             Qt.Key.Key_Down: -1,
         }
+        if event.key() == Qt.Key.Key_Escape and self._grab is not None:
+            self._drop(Pull((0.0, 0.0), (0.0, 0.0)))
+            self._pan = None
+            return
         step = steps.get(event.key())
         if step and self.building:
             if self.word == "wall":

@@ -15,7 +15,7 @@ from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, box, dot, sub
-from balken.model.names import HostName
+from balken.model.names import HostName, ThingName
 from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.walls import Wall, called, direction_of, outside_of, wall_length
 from balken.units import System, format_force, format_length, format_run
@@ -106,6 +106,17 @@ def frame_figure(checked: Checked, host: HostName) -> Drawing:
     return tuple(marks)
 
 
+def way_seen(item: Wall, seen: Seen) -> Point:
+    """Which way in plan lengths run to the right in the elevation of a wall."""
+    x, y = direction_of(item)
+    return (-x, -y) if _is_turned(item, seen) else (x, y)
+
+
+def along_at(item: Wall, seen: Seen, x: float) -> float:
+    """How far along a wall a place in its elevation lies, mm from its start."""
+    return -x if _is_turned(item, seen) else x
+
+
 def _is_turned(item: Wall, seen: Seen) -> bool:
     """Whether lengths along the wall run to the left: seen from the right of its line they run to the
     right."""
@@ -166,6 +177,8 @@ def _openings(project: Project, item: Wall, *, turned: bool) -> Iterator[Mark]:
         if turned:
             low, high = -high, -low
         z0, z1 = foot + max(0.0, hole.sill), foot + hole.sill + hole.height
+        name = ThingName("opening", item.id, hole.id)
+        yield Patch(((low, z0), (high, z0), (high, z1), (low, z1)), "none", "none", name)
         yield Stroke(((low, z0), (high, z1)), "hidden")
         yield Stroke(((low, z1), (high, z0)), "hidden")
 

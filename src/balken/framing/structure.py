@@ -20,7 +20,7 @@ from balken.framing.kinds import MemberKind
 from balken.framing.member import Framed, Member, Part, Size, framed_of
 from balken.framing.roofs.gables import GableWall
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.walls.layout import Lack
+from balken.framing.walls.face import Lack
 from balken.geometry.roof_planes import Face
 from balken.model.names import HostName, MemberName, Rest, piece_letters
 from balken.recall import remembered_piece
@@ -98,7 +98,9 @@ def frame(
     by_host = floored | roofed
     gables = roofs.gables(sites.roofs, shapes.framed, sizes)
     above = [*by_host.values(), beamed]
-    walled = walls.frame_all(sites.walls, headers or {}, walls.points_on(above))
+    walled = walls.frame_all(
+        sites.walls, headers or {}, walls.points_on(above), walls.rows_on(sites.walls, above)
+    )
     over_openings = lintels.frame_all(sites.lintels)
     framed = [
         *ground,
@@ -118,7 +120,7 @@ def frame(
         _gone(sites, framed, valleys),
         (*sites.beams.faults, *_faults(by_host | {h: w for h, (w, _) in walled.items()})),
         trim_concrete(_meeting(by_kind)),
-        bolts_of(parts, by_kind.get(kinds.SILL, ()), sites.doors, sites.bolts_apart),
+        _bolts(parts, by_kind, sites),
         tuple(chain.from_iterable(map(runs.steps_of, sites.runs))),
         tuple(m for m in stood.members if m.kind in (kinds.POST, kinds.PIER)),
         stood.about,
@@ -136,6 +138,22 @@ def _lacks(
     """What of openings cannot be framed, by wall."""
     every = {**walled, **{host: lacks for host, (_, lacks) in lintelled.items()}}
     return {host: lacks for host, lacks in every.items() if lacks}
+
+
+def _bolts(
+    parts: tuple[Part, ...], by_kind: dict[MemberKind, tuple[Member, ...]], sites: Sites
+) -> dict[MemberName, Bolts]:
+    """The anchor bolts of sills, and of plates on concrete."""
+    on_concrete = {s.host for s in sites.walls if s.on_concrete}
+    plates = [m for m in by_kind.get(kinds.BOTTOM_PLATE, ()) if m.host in on_concrete]
+    bolted = [*by_kind.get(kinds.SILL, ()), *plates]
+    uprights = [
+        m
+        for kind in (kinds.WALL_STUD, kinds.KING, kinds.JACK)
+        for m in by_kind.get(kind, ())
+        if m.host in on_concrete
+    ]
+    return bolts_of(parts, bolted, uprights, sites.doors, sites.bolts_apart)
 
 
 def _faults(by_host: dict[HostName, Framed]) -> list[tuple[HostName, str]]:

@@ -54,6 +54,14 @@ R403.1.5)."""
 WITH_STEM: Final = ("strip", "basement")
 
 
+class TopStep(Record, frozen=True):
+    """Where the top of a foundation wall steps: from ``at`` along the wall over it on it lies ``down``
+    under the run's top, mm."""
+
+    at: Reach
+    down: Reach
+
+
 class RunPart(Record, frozen=True):
     """How a foundation differs under one wall; what is nothing is as everywhere."""
 
@@ -62,6 +70,8 @@ class RunPart(Record, frozen=True):
     footing_width: Reach = 0.0
     top_drop: Reach = 0.0
     """How far the wall's top lies below the others', where the floor changes, mm."""
+    top_steps: Annotated[tuple[TopStep, ...], Meta(max_length=50)] = ()
+    """Where its top steps further down, from the wall's start on, under a wall that stands on it."""
 
 
 class RunSpan(Record, frozen=True):

@@ -336,7 +336,8 @@ def _footing(where: str, run: FoundationRun, heights: Mapping[str, float]) -> It
         return
     base, top = heights[run.base], heights[run.top]
     bottom = base - run.footing_thickness if run.footing_thickness else heights[run.bottom]
-    lowest = min((top - p.top_drop for p in run.parts), default=top)
+    drops = [p.top_drop + max((s.down for s in p.top_steps), default=0.0) for p in run.parts]
+    lowest = top - max(drops, default=0.0)
     if base - bottom < TOUCH or lowest - base < TOUCH:
         yield (
             f"{where} runs from bottom of footing up through top of footing to top of foundation,"

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from balken.model.record import Name, Record, SectionName
+from balken.model.record import Coordinate, Key, Name, Record, SectionName
 from balken.units import INCH
 
 HeaderKind = Literal["built up", "flat"]
@@ -24,6 +24,13 @@ class Panels(Record, frozen=True):
     faces: Literal[1, 2] = 1
 
 
+class SetStud(Record, frozen=True):
+    """A stud that a person set: its middle along the wall, mm."""
+
+    id: Key
+    at: Coordinate
+
+
 class StudRule(Record, frozen=True):
     """Studs, plates and what goes round openings. Lengths mm."""
 
@@ -35,8 +42,9 @@ class StudRule(Record, frozen=True):
     grade: Name = ""
     """The usual wood of the code where empty."""
     spacing: Annotated[float, Meta(ge=200, le=1250)] = 16 * INCH
-    begins: Literal["start", "end"] = "start"
-    """At which end of the wall the layout begins."""
+    begins: Literal["start", "end", "under joists"] = "start"
+    """At which end of the wall the layout begins; or a stud under each joist, rafter or truss that bears
+    on it."""
     top_plates: Literal[1, 2] = 2
     corner: Literal["three studs", "two studs"] = "three studs"
     """Two with a clip, or a third that backs the lining."""

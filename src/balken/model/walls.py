@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from balken.errors import BalkenError
 from balken.geometry.plane import Point, add, distance, left, sub, unit
 from balken.model.record import Coordinate, Key, Link, Name, Place, Reach, Record, Shift, Size
-from balken.model.wall_frames import StudRule
+from balken.model.wall_frames import SetStud, StudRule
 from balken.units import System, format_run
 
 LayerRole = Literal["core", "sheathing", "insulation", "cladding", "lining"]
@@ -115,6 +115,8 @@ class Wall(Record, frozen=True):
     positive."""
     studs: StudRule | None = None
     """How its frame is made; as its build-up says where empty."""
+    set_studs: Annotated[tuple[SetStud, ...], Meta(max_length=1000)] = ()
+    """Studs that stand where a person set them, beside those of the layout."""
     braces: bool | None = None
     """Whether it holds the building against wind and earthquake; outside walls do where empty."""
 

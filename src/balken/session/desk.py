@@ -50,6 +50,8 @@ class Pull(msgspec.Struct, frozen=True):
 
     at: Point
     by: Point
+    up: float = 0.0
+    """In an elevation, mm."""
 
 
 class DragWay(msgspec.Struct, frozen=True):

@@ -13,7 +13,7 @@ from balken.design.studs import OF_WIND, Stud, stud_checks
 from balken.design.terms import Terms
 from balken.design.under import Under
 from balken.framing import kinds
-from balken.framing.hosts.walls import rule_of
+from balken.framing.hosts.walls import rule_of, stands_on_concrete
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import Point, dot, sub
@@ -22,7 +22,7 @@ from balken.loads.path import LoadPath
 from balken.loads.wall_wind import outside_walls, pressure_on_wall
 from balken.model.cases import NOTHING, Cases, total
 from balken.model.names import HostName, MemberName, whole
-from balken.model.project import Project, level, wall, wall_build_up
+from balken.model.project import Project, wall, wall_build_up
 from balken.model.walls import Wall, direction_of
 from balken.recall import remembered
 from balken.works.terms import terms_of
@@ -125,7 +125,7 @@ def _is_sheathed(project: Project, item: Wall) -> bool:
 
 def _plate_under(terms: Terms, project: Project, item: Wall) -> Under:
     """What studs press on: the plates of the site, or what is treated where they stand on concrete."""
-    if level(project, item.base).role in ("foundation_top", "slab"):
+    if stands_on_concrete(project, item):
         return treated_sill(terms)
     return under_wall(terms, None)
 

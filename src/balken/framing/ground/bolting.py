@@ -1,6 +1,8 @@
-"""Anchor bolts of the sills of a building: clear of the joists over each, and of doors."""
+"""Anchor bolts of the sills of a building, and of the plates of walls that stand right on concrete: clear
+of the joists or studs over each, and of doors."""
 
 from collections.abc import Iterable
+from typing import Final
 
 from balken.framing.ground.anchors import APART, CLEAR, Bolts, place_bolts
 from balken.framing.member import Member, Part
@@ -8,6 +10,8 @@ from balken.geometry.plane import Point, direction_or, dot, sub
 from balken.model.names import HostName, MemberName, whole
 from balken.recall import remembered_piece
 
+THICK: Final = 45.0
+"""Half of what studs take of a plate at most, mm."""
 Door = tuple[Point, Point]
 Doors = dict[tuple[HostName, str], tuple[Door, ...]]
 """The openings down to the sill, from jamb to jamb, by run and wall."""
@@ -16,6 +20,7 @@ Doors = dict[tuple[HostName, str], tuple[Door, ...]]
 def bolts_of(
     parts: Iterable[Part],
     sills: Iterable[Member],
+    uprights: Iterable[Member],
     doors: Doors,
     apart: dict[HostName, float],
 ) -> dict[MemberName, Bolts]:
@@ -23,7 +28,8 @@ def bolts_of(
 
     Args:
         parts: all members, for the joists that lie on sills.
-        sills: the pieces of sill.
+        sills: the pieces of sill, and of plates that are bolted down.
+        uprights: what stands on plates.
         doors: where no bolt may stand.
         apart: how far apart they stand at most per run, mm; 0 for what is usual.
     """
@@ -31,10 +37,18 @@ def bolts_of(
     for part in parts:
         for sill, place in _over_sills(part):
             taken.setdefault(sill, []).append(place)
+    standing: dict[HostName, list[tuple[Point, float]]] = {}
+    for m in uprights:
+        half = (m.solid.bounds()[1][0] - m.solid.bounds()[0][0]) / 2
+        standing.setdefault(m.host, []).append((m.start[:2], min(half, THICK) + CLEAR))
     return {
         m.id: place_bolts(
             m.length,
-            (*_beside(m, taken.get(m.id, ())), *_at_doors(m, doors)),
+            (
+                *_beside(m, taken.get(m.id, ())),
+                *_beside(m, standing.get(m.host, ())),
+                *_at_doors(m, doors),
+            ),
             apart.get(m.host, 0.0) or APART,
         )
         for m in sills

@@ -7,7 +7,8 @@ moved by the run's offset; under inside walls both are centred. Heights follow t
 :mod:`balken.framing.concrete` counts them once.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from itertools import pairwise
 from typing import Any, Final, NamedTuple
 
 import msgspec
@@ -72,6 +73,8 @@ class RunSite(msgspec.Struct, frozen=True, cache_hash=True):
     """Footings of other runs near by that lie deeper: outline, and bottom before it steps."""
     begins: tuple[tuple[str, float], ...] = ()
     """Where the part of a wall that stands on the run begins, mm from the wall's start."""
+    plated: tuple[str, ...] = ()
+    """Walls framed of studs right on the run: their bottom plates are its sills."""
 
 
 def stems_of(
@@ -231,8 +234,8 @@ def _strip(
         found += _footing(run, site, line, key_rings, course, size, kept)
     for line, key_rings in _by_line(stems, _pieces(run, stems, site)):
         course = courses.get(line.id, (Plateau(0.0, distance(line.start, line.end), 0.0, 0.0),))
-        top = site.top - drops.get(whole(line.id), 0.0)
-        for plateau, low, high in _stretches(course):
+        tops = _tops(run, site, line, drops)
+        for plateau, low, high, top in _under_tops(_stretches(course), tops):
             for ring in key_rings:
                 cut = clipped(ring, line, low, high)
                 found += kept.make(
@@ -247,6 +250,30 @@ def _strip(
                     voids.get(line.id, ()),
                 )
     return found + _corbels(run, site, stems, drops, kept)
+
+
+def _tops(
+    run: FoundationRun, site: RunSite, line: Wall, drops: Mapping[str, float]
+) -> list[tuple[float, float, float]]:
+    """The stretches of the top of a line: from, to along it, and how high each lies."""
+    key = whole(line.id)
+    own = next((p.top_steps for p in run.parts if p.wall == key), ())
+    before = dict(site.begins).get(line.id, 0.0)
+    steps = sorted((s.at - before, s.down) for s in own)
+    top = site.top - drops.get(key, 0.0)
+    places = [-ENDLESS, *(at for at, _ in steps), ENDLESS]
+    heights = [top, *(top - down for _, down in steps)]
+    return [(a, b, z) for (a, b), z in zip(pairwise(places), heights)]
+
+
+def _under_tops(
+    stretches: Sequence[tuple[Plateau, float, float]], tops: Sequence[tuple[float, float, float]]
+) -> Iterator[tuple[Plateau, float, float, float]]:
+    """The stretches of a line between the steps of its footing and those of its top."""
+    for plateau, low, high in stretches:
+        for a, b, top in tops:
+            if min(high, b) - max(low, a) > EXACT:
+                yield plateau, max(low, a), min(high, b), top
 
 
 def _by_line(lines: Iterable[Wall], parts: list[tuple[str, Ring]]) -> list[tuple[Wall, list[Ring]]]:
@@ -450,10 +477,15 @@ def _sills(
     found: list[Member] = []
     by_id = {w.id: w for w in lines}
     for key, ring in butted(lines, _near(run, site)):
-        low = top - drops.get(whole(key), 0.0)
-        found += kept.make(
-            kinds.SILL, by_id[key], ring, low, low + site.sill.breadth, run.top, site.sill.name
-        )
+        if whole(key) in site.plated:
+            continue
+        line = by_id[key]
+        for start, end, z in _tops(run, site, line, drops):
+            low = z - site.top + top
+            cut = ring if (start, end) == (-ENDLESS, ENDLESS) else clipped(ring, line, start, end)
+            found += kept.make(
+                kinds.SILL, line, cut, low, low + site.sill.breadth, run.top, site.sill.name
+            )
     return found
 
 

@@ -10,7 +10,7 @@ import msgspec
 from balken.framing import kinds
 from balken.framing.hosts.walls import band_of, rule_of
 from balken.framing.member import Framed, Member, Support, carrying, framed_of
-from balken.framing.walls.layout import Lack
+from balken.framing.walls.face import Lack
 from balken.geometry.plane import Point, add, left
 from balken.geometry.solid import side_profile
 from balken.model.cases import Cases

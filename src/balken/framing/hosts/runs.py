@@ -8,6 +8,7 @@ import msgspec
 
 from balken.framing.ground.lines import PATH, part_name, path_lines, wall_of, widened
 from balken.framing.ground.runs import RunSite, frame_run, stems_of, ways_of
+from balken.framing.hosts.walls import ON_TOP, rule_of
 from balken.framing.member import Framed
 from balken.geometry.plane import (
     TOUCH,
@@ -21,7 +22,7 @@ from balken.geometry.plane import (
 from balken.model.catalogue import catalogue_of
 from balken.model.foundations import WITH_STEM, FoundationRun, RunSpan, walls_on
 from balken.model.names import HostName, ThingName, step_part, whole
-from balken.model.project import Change, Project, changes_on, level
+from balken.model.project import Change, Project, changes_on, level, wall_base
 from balken.model.usual import WOOD
 from balken.model.walls import Wall, direction_of, reach, straightened
 from balken.recall import remembered, remembered_piece
@@ -163,6 +164,23 @@ def _run_site(project: Project, run: FoundationRun) -> RunSite:
         project.system,
         tuple(_deeper(project, heights[0], others)),
         tuple((name, s.start) for name, s in parts_of(run)),
+        _plated(project, run, heights),
+    )
+
+
+def _plated(
+    project: Project, run: FoundationRun, heights: tuple[float, float, float, float]
+) -> tuple[str, ...]:
+    """The framed walls that stand right on a run, on no floor: their bottom plates are its sills."""
+    drops = {p.wall: p.top_drop for p in run.parts}
+    top = heights[3] if run.kind == "slab edge" else heights[2]
+    mine = set(walls_on(run))
+    return tuple(
+        w.id
+        for w in project.walls
+        if w.id in mine
+        and rule_of(project, w) is not None
+        and abs(wall_base(project, w) - top + drops.get(w.id, 0.0)) < ON_TOP
     )
 
 

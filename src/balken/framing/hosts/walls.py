@@ -1,8 +1,8 @@
 """Walls of studs as hosts: from an architect's wall, its build-up and what bears on it to studs, plates and
 headers."""
 
-from collections.abc import Iterable, Mapping, Sequence
-from typing import Final
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from typing import Final, NamedTuple
 
 import msgspec
 import shapely
@@ -10,13 +10,15 @@ import shapely
 from balken.framing import kinds
 from balken.framing.member import Framed, Member, Size, framed_of, unframed
 from balken.framing.roofs.gables import GableWall
+from balken.framing.walls.face import Face, Hole, LaidOut, Moved
 from balken.framing.walls.gables import gable_members
-from balken.framing.walls.layout import Face, Hole, LaidOut, lay_out, layout_places
+from balken.framing.walls.layout import lay_out, layout_places
 from balken.framing.walls.meeting import Band, Ends, ends_of
 from balken.framing.walls.pieces import Stands, members_of
 from balken.geometry.plane import Point, add, dot, left, sub
 from balken.model.catalogue import catalogue_of, sections_of
-from balken.model.names import HostName
+from balken.model.foundations import FoundationRun, walls_on
+from balken.model.names import HostName, added_key, added_row
 from balken.model.project import (
     Change,
     Project,
@@ -54,6 +56,8 @@ class Site(msgspec.Struct, frozen=True):
     tall: float
     wood: tuple[str, str]
     on_concrete: bool
+    steps: tuple[tuple[float, float], ...]
+    """Where its foot steps, and how high it lies from there over its own."""
     changes: tuple[Change, ...]
     system: System
     products: tuple[Product, ...]
@@ -127,11 +131,48 @@ def _site(project: Project, wall: Wall, rule: StudRule, others: _Near) -> Site:
         foot,
         wall_top(project, wall) - foot,
         (rule.species or usual.species, rule.grade or usual.grade),
-        level(project, wall.base).role in ("foundation_top", "slab"),
+        stands_on_concrete(project, wall),
+        foot_steps(project, wall),
         changes_on(project, HostName("wall", wall.id)),
         project.system,
         project.products,
     )
+
+
+def stands_on_concrete(project: Project, wall: Wall) -> bool:
+    """Whether the foot of a wall lies on a foundation, a slab, or the edge of one."""
+    if level(project, wall.base).role in ("foundation_top", "slab"):
+        return True
+    foot = wall_base(project, wall)
+    return any(abs(foot - top) < ON_TOP for _, top in _runs_under(project, wall))
+
+
+def foot_steps(project: Project, wall: Wall) -> tuple[tuple[float, float], ...]:
+    """Where the foot of a framed wall steps with the foundation it stands on, mm from its start, and how
+    high it lies from there over its own."""
+    foot = wall_base(project, wall)
+    return tuple(
+        (s.at, -s.down)
+        for run, top in _runs_under(project, wall)
+        if abs(foot - top) < ON_TOP
+        for part in run.parts
+        if part.wall == wall.id
+        for s in sorted(part.top_steps, key=lambda s: s.at)
+    )
+
+
+def _runs_under(project: Project, wall: Wall) -> Iterator[tuple[FoundationRun, float]]:
+    """The foundations that a wall stands on, and how high the top of each lies under it, mm."""
+    heights = {x.id: x.elevation for x in project.levels}
+    for run in project.runs:
+        if wall.id in walls_on(run):
+            drop = next((p.top_drop for p in run.parts if p.wall == wall.id), 0.0)
+            slab = run.slab_level if run.kind == "slab edge" and run.slab_level else run.top
+            yield run, heights[slab] - drop
+
+
+ON_TOP: Final = 10.0
+"""A wall whose foot lies this near to the top of a foundation stands on it, mm."""
 
 
 def _come_near(one: Band, two: Band) -> bool:
@@ -158,16 +199,25 @@ def studs_of(site: Site) -> Section | None:
     return max(fits, key=lambda s: s.depth, default=None)
 
 
-def frame(
-    site: Site, size: Size | None, points: tuple[tuple[str, float, int], ...] = ()
-) -> tuple[Framed, LaidOut]:
+class Borne(NamedTuple):
+    """What bears on a wall, along it."""
+
+    points: tuple[tuple[str, float, int], ...] = ()
+    """At one place: its name, where, and how many studs stand under it."""
+    rows: tuple[float, ...] = ()
+    """The middles of joists, rafters and trusses, where its studs stand under them."""
+
+
+NOTHING_BORNE: Final = Borne()
+
+
+def frame(site: Site, size: Size | None, borne: Borne = NOTHING_BORNE) -> tuple[Framed, LaidOut]:
     """The members of a wall, and what of it could not be framed.
 
     Args:
         site: what it is framed from.
         size: what its headers are cut from; None until it is known.
-        points: what bears on it at one place: its name, where along the wall, and how many studs stand
-            under it.
+        borne: what bears on it.
     """
     studs = studs_of(site)
     nothing = LaidOut((), ())
@@ -179,25 +229,30 @@ def frame(
         return unframed(f"no stud fits into the core of {site.wall.name}"), nothing
     if site.tall < 4 * studs.breadth:
         return unframed(f"{site.wall.name} is too low for plates and studs"), nothing
-    return _framed(site, studs, size, points)
+    return _framed(site, studs, size, borne)
 
 
 @remembered
-def _framed(
-    site: Site, studs: Section, size: Size | None, points: tuple[tuple[str, float, int], ...]
-) -> tuple[Framed, LaidOut]:
+def _framed(site: Site, studs: Section, size: Size | None, borne: Borne) -> tuple[Framed, LaidOut]:
     known = sections_of(site.system, site.products)
     chosen = dict(size.cut) if size else {}
     headers = {o.id: _header_of(site, o.id, chosen, known) for o in site.wall.openings}
     jacks = dict(size.plies) if size else {}
-    face = face_of(site, studs, headers, jacks, points)
+    face = face_of(site, studs, headers, jacks, borne)
     done = lay_out(face)
     at = _stands(site, studs, headers)
     away = {c.member for c in site.changes if c.removed}
     members = [m for m in members_of(face, done.sticks, at) if m.id not in away]
+    members = [_touched(m, site) for m in members]
     kept = {c.member for c in site.changes if not c.removed and c.member.family not in GABLE}
     gone = kept - {m.id for m in members}
     return framed_of(members, tuple(sorted(gone))), done
+
+
+def _touched(m: Member, site: Site) -> Member:
+    """A piece, marked where a person set or moved it."""
+    by_hand = bool(added_key(m.id)) or any(c.member == m.id for c in site.changes)
+    return msgspec.structs.replace(m, touched=True) if by_hand else m
 
 
 def _stands(site: Site, studs: Section, headers: dict[str, Section]) -> Stands:
@@ -247,7 +302,7 @@ def face_of(
     studs: Section,
     headers: dict[str, Section],
     jacks: dict[str, int],
-    points: tuple[tuple[str, float, int], ...] = (),
+    borne: Borne = NOTHING_BORNE,
     *,
     openings: bool = True,
 ) -> Face:
@@ -276,7 +331,15 @@ def face_of(
         ends.start,
         ends.end,
         ends.tees,
-        points,
+        borne.points,
+        site.steps,
+        tuple((added_row(s.id), s.at) for s in site.wall.set_studs),
+        tuple(
+            Moved(c.member.family, c.member.row, c.member.piece, c.shift, c.up)
+            for c in site.changes
+            if c.shift or c.up
+        ),
+        borne.rows,
     )
 
 
@@ -303,11 +366,47 @@ def _is_heavy(m: Member) -> bool:
     return girder or m.kind in (kinds.BEAM, kinds.RIDGE_BEAM)
 
 
+Rows = dict[HostName, tuple[Point, ...]]
+"""By wall where joists, rafters and trusses bear on it."""
+
+
+def rows_on(sites: Iterable[Site], above: Iterable[Framed]) -> Rows:
+    """What bears in rows on those walls whose studs stand under it."""
+    wanted = {s.host for s in sites if s.rule.begins == "under joists"}
+    found: dict[HostName, list[Point]] = {host: [] for host in wanted}
+    if not wanted:
+        return {}
+    for framed in above:
+        for m in framed.members:
+            if m.kind.spans or m.kind is kinds.BOTTOM_CHORD:
+                for s in m.carrier.supports:
+                    if s.on in wanted:
+                        found[s.on].append(s.point)
+    return {host: tuple(places) for host, places in found.items()}
+
+
 def frame_all(
-    sites: Iterable[Site], headers: Mapping[HostName, Size], points: Points
+    sites: Iterable[Site], headers: Mapping[HostName, Size], points: Points, rows: Rows
 ) -> dict[HostName, tuple[Framed, LaidOut]]:
     """All framed walls, each by itself."""
-    return {s.host: frame(s, headers.get(s.host), _along(s, points)) for s in sites}
+    return {
+        s.host: frame(s, headers.get(s.host), Borne(_along(s, points), _rows(s, rows)))
+        for s in sites
+    }
+
+
+def _rows(site: Site, rows: Rows) -> tuple[float, ...]:
+    way = direction_of(site.wall)
+    found = sorted(dot(sub(place, site.wall.start), way) for place in rows.get(site.host, ()))
+    kept: list[float] = []
+    for x in found:  # pieces that lap over the wall stand on one stud
+        if not kept or x - kept[-1] > TOGETHER:
+            kept.append(x)
+    return tuple(kept)
+
+
+TOGETHER: Final = 100.0
+"""Joists that lie this near to one another stand on one stud, mm."""
 
 
 def _along(site: Site, points: Points) -> tuple[tuple[str, float, int], ...]:

@@ -60,6 +60,8 @@ class MemberKind(msgspec.Struct, frozen=True, eq=False):
 
     movable: bool = False
     """Level and cut square: it can be moved freely by hand."""
+    slides: bool = False
+    """Of a wall, moved along it by hand, or up and down where it lies."""
     by_row: bool = False
     """Moved sideways, its whole row goes along."""
     removable: bool = False

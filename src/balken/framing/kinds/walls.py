@@ -5,7 +5,9 @@ from typing import Final
 import balken.framing.kinds.ifc as ifc
 from balken.framing.kinds.kind import MemberKind
 
-WALL_STUD: Final = MemberKind("wall stud", ifc.member("STUD"), of_wall=True, removable=True)
+WALL_STUD: Final = MemberKind(
+    "wall stud", ifc.member("STUD"), of_wall=True, removable=True, slides=True
+)
 KING: Final = MemberKind("king stud", ifc.member("STUD"), of_wall=True, removable=True)
 JACK: Final = MemberKind("jack stud", ifc.member("STUD"), of_wall=True, removable=True)
 CRIPPLE: Final = MemberKind(
@@ -14,6 +16,7 @@ CRIPPLE: Final = MemberKind(
     of_wall=True,
     why_no_check="it is shorter than a stud and carries no more",
     removable=True,
+    slides=True,
 )
 BOTTOM_PLATE: Final = MemberKind(
     "bottom plate",
@@ -61,6 +64,7 @@ WALL_BLOCKING: Final = MemberKind(
     of_wall=True,
     why_no_check="it holds studs in place and stops fire",
     removable=True,
+    slides=True,
 )
 GABLE_PLATE: Final = MemberKind(
     "gable plate",

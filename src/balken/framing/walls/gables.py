@@ -12,7 +12,7 @@ from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member, blank_of
 from balken.framing.roofs.gables import GableWall
-from balken.framing.walls.layout import LEAST, SLIGHT
+from balken.framing.walls.face import LEAST, SLIGHT
 from balken.framing.walls.pieces import Stands
 from balken.geometry.plane import Point, Ring, add, dot, sub
 from balken.geometry.solid import side_profile

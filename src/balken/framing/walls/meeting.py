@@ -4,7 +4,7 @@ at the side of the other; cap plates lap over where studs stop."""
 from collections.abc import Sequence
 from typing import Final, NamedTuple
 
-from balken.framing.walls.layout import Meets
+from balken.framing.walls.face import Meets
 from balken.geometry.plane import Point, add, dot, left, meet, parallel, sub
 from balken.model.walls import Wall, direction_of
 from balken.site.bodies import corner_partner, tee_partner

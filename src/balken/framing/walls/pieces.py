@@ -8,7 +8,7 @@ from typing import Final, NamedTuple
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member, Support, carrying
-from balken.framing.walls.layout import Face, Stick
+from balken.framing.walls.face import Face, Stick
 from balken.geometry.plane import Point, add
 from balken.geometry.solid import side_profile
 from balken.model.cases import Cases

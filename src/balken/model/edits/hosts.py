@@ -11,7 +11,7 @@ from balken.model.edits.common import EditError, checked, fresh, known, with_
 from balken.model.floors import FloorArea
 from balken.model.foundations import FoundationRun, Site
 from balken.model.names import HostName, MemberName, added_key
-from balken.model.project import AddedMember, Change, Project
+from balken.model.project import AddedMember, Change, Project, wall
 
 
 def set_floor(project: Project, key: str, **fields: Any) -> Project:
@@ -81,6 +81,10 @@ def add_member(
 
 def remove_member(project: Project, member: MemberName) -> Project:
     """Take a piece away by hand; one that was added by hand is simply gone."""
+    if (key := added_key(member)) and member.host.kind == "wall":
+        item = wall(project, member.host.key)
+        studs = tuple(s for s in item.set_studs if s.id != key)
+        return checked(project, walls=with_(project.walls, item.id, set_studs=studs))
     if key := added_key(member):
         rest = tuple(c for c in project.changes if c.member != member)
         return checked(project, added=tuple(a for a in project.added if a.id != key), changes=rest)

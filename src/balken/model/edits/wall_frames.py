@@ -5,11 +5,11 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from balken.model.edits.common import EditError, checked
-from balken.model.project import Project
-from balken.model.wall_frames import Panels, StudRule
-from balken.model.walls import Wall, WallBuildUp
-from balken.units import INCH, System
+from balken.model.edits.common import EditError, checked, fresh, with_
+from balken.model.project import Project, wall
+from balken.model.wall_frames import Panels, SetStud, StudRule
+from balken.model.walls import Wall, WallBuildUp, wall_length
+from balken.units import INCH, System, format_length
 
 USUAL = {"us": StudRule(spacing=16 * INCH), "metric": StudRule(spacing=600.0)}
 """How walls are framed until something else is typed (common practice)."""
@@ -124,6 +124,36 @@ def rule_studs_of(project: Project, keys: Sequence[str], **fields: Any) -> Proje
         return replace(w, studs=replace(now, **fields))
 
     return checked(project, walls=tuple(ruled(w) if w.id in keys else w for w in project.walls))
+
+
+def set_stud(project: Project, key: str, at: float) -> tuple[Project, str]:
+    """Set a stud by hand into a framed wall; return the project and the stud's key.
+
+    Args:
+        project: the building.
+        key: the wall.
+        at: the stud's middle along the wall, mm.
+
+    Raises:
+        EditError: the place lies past the ends of the wall.
+    """
+    item = wall(project, key)
+    length = wall_length(item)
+    if not 0.0 <= at <= length:
+        raise EditError(
+            f"The stud would stand past the end of the wall: it is"
+            f" {format_length(length, project.system)} long."
+        )
+    name = fresh((s.id for s in item.set_studs), "N")
+    made = replace(item, set_studs=(*item.set_studs, SetStud(name, round(at, 3))))
+    return checked(project, walls=with_(project.walls, key, set_studs=made.set_studs)), name
+
+
+def move_set_stud(project: Project, key: str, stud: str, by: float) -> Project:
+    """Move a stud that was set by hand along its wall, mm."""
+    item = wall(project, key)
+    studs = tuple(replace(s, at=round(s.at + by, 3)) if s.id == stud else s for s in item.set_studs)
+    return checked(project, walls=with_(project.walls, key, set_studs=studs))
 
 
 def as_build_up(project: Project, keys: Sequence[str]) -> Project:

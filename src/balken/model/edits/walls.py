@@ -29,6 +29,7 @@ from balken.model.edits.common import EditError, checked, fresh_many, known
 from balken.model.edits.follow_walls import Became, Keys, follow, follow_floor, follow_roof
 from balken.model.project import Project, column, level, levels_of, wall
 from balken.model.stacked import stacked
+from balken.model.wall_frames import SetStud
 from balken.model.walls import (
     Opening,
     PlacedBy,
@@ -195,7 +196,11 @@ def _keep_openings(old: Wall, new: Wall) -> Wall:
     by = dot(sub(old.start, new.start), direction)
     if abs(by) < TOUCH / 100:
         return new
-    return replace(new, openings=tuple(replace(o, at=o.at + by) for o in old.openings))
+    return replace(
+        new,
+        openings=tuple(replace(o, at=o.at + by) for o in old.openings),
+        set_studs=tuple(replace(s, at=s.at + by) for s in old.set_studs),
+    )
 
 
 def set_ends(project: Project, key: str, start: Point, end: Point) -> Project:
@@ -369,7 +374,12 @@ def split_wall(project: Project, key: str, at: float) -> Project:
     _refuse_split(project, old, at)
     spot = _tidy(add(old.start, direction_of(old), at))
     new = fresh_many((w.id for w in project.walls), "W", 1)[0]
-    first = replace(old, end=spot, openings=tuple(o for o in old.openings if o.at < at))
+    first = replace(
+        old,
+        end=spot,
+        openings=tuple(o for o in old.openings if o.at < at),
+        set_studs=tuple(s for s in old.set_studs if s.at < at),
+    )
     second = replace(
         old,
         id=new,
@@ -377,6 +387,7 @@ def split_wall(project: Project, key: str, at: float) -> Project:
         start=spot,
         source="",
         openings=tuple(replace(o, at=o.at - at) for o in old.openings if o.at > at),
+        set_studs=tuple(replace(s, at=s.at - at) for s in old.set_studs if s.at >= at),
     )
     walls: list[Wall] = []
     for w in project.walls:
@@ -429,7 +440,8 @@ def join_walls(project: Project, key: str, other: str) -> Project:
     start, end = spots[0][1], spots[-1][1]
     turned = dot(direction_of(b), way) < 0
     openings = _joined_openings(a, b, start)
-    made = replace(a, start=_tidy(start), end=_tidy(end), openings=openings)
+    studs = _joined_studs(a, b, start)
+    made = replace(a, start=_tidy(start), end=_tidy(end), openings=openings, set_studs=studs)
     became = {}
     for w, flip in ((a, False), (b, turned)):
         begins = min(dot(sub(p, start), way) for p in (w.start, w.end))
@@ -467,6 +479,18 @@ def _joined_openings(a: Wall, b: Wall, start: Point) -> tuple[Opening, ...]:
         kept.append(replace(o, at=dot(sub(first, start), way)))
     names = fresh_many((), f"{a.id}-", len(kept))
     return tuple(replace(o, id=n) for n, o in zip(names, sorted(kept, key=lambda o: o.at)))
+
+
+def _joined_studs(a: Wall, b: Wall, start: Point) -> tuple[SetStud, ...]:
+    """The studs set by hand of two walls in one line."""
+    way = direction_of(a)
+    places = sorted(
+        dot(sub(add(w.start, direction_of(w), s.at), start), way)
+        for w in (a, b)
+        for s in w.set_studs
+    )
+    keys = fresh_many((), "N", len(places))
+    return tuple(SetStud(key, x) for key, x in zip(keys, places))
 
 
 def remove_walls(project: Project, keys: Sequence[str]) -> Project:

@@ -12,12 +12,12 @@ from balken.geometry.plane import Point, direction_or, dot, left
 from balken.model.catalogue import sections_of
 from balken.model.edits.hosts import change_member, remove_host, remove_member
 from balken.model.names import HostName, MemberName, Name, Rest, as_host, in_words
-from balken.model.project import Change, Project
+from balken.model.project import Change, Project, wall
 from balken.model.sections import FAMILY_WORDS
-from balken.model.walls import called
+from balken.model.walls import called, direction_of
 from balken.session.desk import Desk, DragWay, Pull
 from balken.session.rows import Checks, Fact, Figure, Heading, Line, Rows, Sizes, Title
-from balken.session.things import pieces, trusses
+from balken.session.things import pieces, trusses, wall_pieces
 from balken.session.things.beam_fields import beam_fields
 from balken.session.things.compared import compare_button
 from balken.session.things.figures import figure_row
@@ -25,6 +25,7 @@ from balken.session.things.load_way import load_way
 from balken.session.things.pieces import change_of, change_words
 from balken.session.things.run_tops import under_wall
 from balken.session.things.sized import hold, host_called
+from balken.session.things.wall_pieces import slid
 from balken.units import PCF, format_force, format_length, format_run
 from balken.units.quantity import format_volume
 from balken.works.building import Checked, checks_of
@@ -98,6 +99,8 @@ def member_slip(desk: Desk, m: Member) -> Rows:
         yield from beam_fields(desk, m.host)
     if m.kind.movable or (m.kind is kinds.RAFTER and m.carrier.supports):
         yield from pieces.fields(desk, m)
+    if m.kind.of_wall:
+        yield from wall_pieces.fields(desk, m)
 
 
 def _area(mm2: float, system: str) -> str:
@@ -144,6 +147,8 @@ def alike_members(checked: Checked, name: Name) -> Sequence[Name]:
 def piece_ways(checked: Checked, name: Name, at: Point) -> DragWay | None:
     """One piece of a floor or bay can be dragged by hand."""
     kind = kinds.named(name) if isinstance(name, MemberName) else None
+    if isinstance(name, MemberName) and kind is not None and kind.slides:
+        return DragWay(direction_of(wall(checked.project, name.host.key)))
     return DragWay() if kind is not None and kind.movable else None
 
 
@@ -152,6 +157,9 @@ def piece_moved(checked: Checked, base: Project, name: Name, pull: Pull) -> Proj
     item = next((m for m in checked.structure.members if m.id == name), None)
     if item is None or not isinstance(name, MemberName):
         return base
+    if item.kind.slides:
+        way = direction_of(wall(base, name.host.key))
+        return slid(base, name, dot(pull.by, way), pull.up)
     way = direction_or((item.end[0] - item.start[0], item.end[1] - item.start[1]), (1.0, 0.0))
     old = next((c for c in base.changes if c.member == name), Change(name))
     across, along = dot(pull.by, left(way)), dot(pull.by, way)

@@ -176,7 +176,11 @@ def _along(checked: Checked, name: Name, at: Point) -> DragWay | None:
 
 
 def _moved(checked: Checked, base: Project, name: Name, pull: Pull) -> Project:
-    return move(base, (name,), pull.by)
+    moved = move(base, (name,), pull.by) if any(pull.by) else base
+    if not pull.up:
+        return moved
+    _, hole = find_opening(base, as_thing(name))
+    return set_opening(moved, as_thing(name), sill=round(hole.sill + pull.up, 3))
 
 
 OPENING = Thing(

@@ -14,7 +14,7 @@ from balken.model.edits.foundations import (
     remove_shelf,
     set_part,
 )
-from balken.model.foundations import WITH_STEM, FoundationRun, RunPart, Shelf, walls_on
+from balken.model.foundations import WITH_STEM, FoundationRun, RunPart, Shelf, TopStep, walls_on
 from balken.model.names import HostName
 from balken.model.walls import called
 from balken.session.desk import Desk
@@ -94,6 +94,7 @@ def under_wall(desk: Desk, m: Member) -> Rows:
     yield from field("stem thickness", "stem_thickness", part.stem_thickness or run.stem_thickness)
     yield from field("footing width", "footing_width", part.footing_width or run.footing_width)
     yield from field("top lowered by", "top_drop", part.top_drop)
+    yield from _steps(desk, run.id, part)
     if m.kind is kinds.STEM:
 
         def pocket(text: str) -> object:
@@ -109,6 +110,37 @@ def under_wall(desk: Desk, m: Member) -> Rows:
             )
 
         yield Field("add a pocket", "", pocket, example=_pocket(system))
+
+
+def _steps(desk: Desk, key: str, part: RunPart) -> Rows:
+    """Where the top steps down under a wall of studs."""
+    system = desk.system
+
+    def put(steps: tuple[TopStep, ...]) -> object:
+        kept = tuple(sorted(steps, key=lambda s: s.at))
+        return desk.edit(
+            "steps of the top", partial(set_part, key=key, wall=part.wall, top_steps=kept)
+        )
+
+    for step in part.top_steps:
+        rest = tuple(s for s in part.top_steps if s is not step)
+        words = f"{format_length(step.at, system)} on, {format_run(step.down, system)} lower · take away"
+        yield Link("top from", words, partial(put, rest))
+
+    def add(text: str) -> object:
+        at, _, down = text.lower().replace("×", "x").partition("x")
+        if not down:
+            raise BalkenError(
+                f"Write from where x how much lower, such as {_example_step(system)}."
+            )
+        made = TopStep(parse_length(at, system), parse_length(down, system))
+        return put((*part.top_steps, made))
+
+    yield Field("step its top down", "", add, example=f"from x down, {_example_step(system)}")
+
+
+def _example_step(system: str) -> str:
+    return "6' x 2'" if system == "us" else "1800 x 600"
 
 
 def _pocket(system: str) -> str:

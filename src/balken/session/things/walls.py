@@ -48,7 +48,14 @@ from balken.session.rows import (
 from balken.session.things import stud_rows
 from balken.session.things.fields import level_options, various
 from balken.session.things.load_way import load_way
-from balken.session.things.members import alike_members, called_member, slip_or, take_away
+from balken.session.things.members import (
+    alike_members,
+    called_member,
+    piece_moved,
+    piece_ways,
+    slip_or,
+    take_away,
+)
 from balken.session.things.site_wind import wall_rows
 from balken.units import format_force, format_length, format_run, parse_length
 from balken.works.building import Checked
@@ -308,13 +315,16 @@ def _here(desk: Desk) -> Sequence[Name]:
 
 
 def _across(checked: Checked, name: Name, at: Point) -> DragWay | None:
-    """A wall is dragged square to itself; its pieces go with it."""
+    """A wall is dragged square to itself; its pieces go with it, some of which go along it by
+    themselves."""
     if isinstance(name, MemberName):
-        return None
+        return piece_ways(checked, name, at)
     return DragWay(left(direction_of(wall(checked.project, as_host(name).key))))
 
 
 def _moved(checked: Checked, base: Project, name: Name, pull: Pull) -> Project:
+    if isinstance(name, MemberName):
+        return piece_moved(checked, base, name, pull)
     key = as_host(name).key
     return move_wall(base, key, dot(pull.by, left(direction_of(wall(base, key)))))
 
