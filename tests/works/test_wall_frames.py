@@ -19,7 +19,7 @@ from balken.model.edits import set_site
 from balken.model.edits.common import EditError
 from balken.model.edits.hosts import remove_member
 from balken.model.edits.wall_frames import frame_walls, leave_unframed, rule_studs_of
-from balken.model.names import HostName
+from balken.model.names import HostName, MemberName, ThingName
 from balken.model.project import Project
 from balken.model.wall_frames import StudRule
 from balken.model.walls import Opening
@@ -191,7 +191,9 @@ def test_an_opening_that_cannot_be_framed_is_told_by_how_much() -> None:
 def test_an_elevation_has_its_pieces_strings_and_sheet(opened: Checked) -> None:
     drawn = wall_elevation(opened, SOUTH, 50.0)
     mine = [m for m in opened.structure.members if m.host == SOUTH and m.kind.of_wall]
-    assert {m.key for m in drawn if isinstance(m, Patch)} == {m.id for m in mine}
+    patched = {m.key for m in drawn if isinstance(m, Patch)}
+    assert {k for k in patched if isinstance(k, MemberName)} == {m.id for m in mine}
+    assert {k.part for k in patched if isinstance(k, ThingName)} == {"O1"}
     words = [m.text for m in drawn if isinstance(m, Label)]
     assert "6'-0\"" in words  # the rough opening
     inside = wall_elevation(opened, SOUTH, 50.0, "inside")

@@ -5,6 +5,7 @@ Everything reads in one colour: pieces are outlines, headers and plates cut to l
 nothing, rough openings carry their diagonals.
 """
 
+import math
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
@@ -12,18 +13,22 @@ from typing import Final, Literal
 
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.framing import kinds
+from balken.framing.hosts.walls import foot_floors, rule_of
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, box, dot, sub
 from balken.model.names import HostName, ThingName
 from balken.model.project import Project, wall, wall_base, wall_top
-from balken.model.walls import Wall, called, direction_of, outside_of, wall_length
+from balken.model.walls import Opening, Wall, called, direction_of, outside_of, wall_length
 from balken.units import System, format_force, format_length, format_run
 from balken.works.building import Checked, is_over
+from balken.works.let_in import let_in_of
 from balken.works.overturning import held_ends
 
 Seen = Literal["outside", "inside"]
 TEXT: Final = 2.5
+ARC: Final = 24
+"""A round head is drawn in so many pieces."""
 FIRST: Final = 9.0
 """The string nearest to the wall stands this far from it, and the next as far from it, mm of paper."""
 APART: Final = 3.5
@@ -33,6 +38,7 @@ NARROW: Final = 4.5
 """Pieces narrower than this on paper have their mark beside them, turned, mm."""
 SMALL: Final = 3.4
 """Words in a figure on a slip."""
+LET_IN: Final[dict[str, str]] = {"board": "board let in, 1x4", "strap": "strap let in"}
 FILLS: Final[dict[MemberKind, str]] = {
     kinds.WALL_HEADER: "timber",
     kinds.TOP_PLATE: "timber",
@@ -74,11 +80,14 @@ def wall_elevation(
     for m in sorted(pieces, key=_order):
         marks += _piece(m, item, paper, turned=turned)
     marks += _openings(project, item, turned=turned)
+    marks += _let_in(project, item, turned=turned)
     marks += _hold_downs(checked, item, paper, turned=turned)
-    marks += _strings(project, item, pieces, paper, turned=turned)
+    lowest = wall_base(project, item) + min(
+        (up for _, _, up in foot_floors(project, item)), default=0.0
+    )
+    marks += _strings(project, item, pieces, paper, lowest, turned=turned)
     marks += _heights(project, item, paper, turned=turned)
-    foot = wall_base(project, item)
-    low = foot - 4.5 * FIRST * paper
+    low = lowest - 4.5 * FIRST * paper
     words = f"{called(item)}, seen from {seen}"
     low_end, high_end = _along_of(item, turned=turned)
     marks.append(Label(words, ((low_end + high_end) / 2, low), 3.2, bold=True))
@@ -181,6 +190,25 @@ def _openings(project: Project, item: Wall, *, turned: bool) -> Iterator[Mark]:
         yield Patch(((low, z0), (high, z0), (high, z1), (low, z1)), "none", "none", name)
         yield Stroke(((low, z0), (high, z1)), "hidden")
         yield Stroke(((low, z1), (high, z0)), "hidden")
+        if hole.rise:
+            yield Stroke(tuple(_round_head(low, high, z1, hole.rise)), "seen", name)
+
+
+def _round_head(low: float, high: float, crown: float, rise: float) -> Iterator[Point]:
+    """Half an ellipse from where a round head springs over its crown."""
+    for k in range(ARC + 1):
+        turn = math.pi * k / ARC
+        across = (low + high) / 2 - (high - low) / 2 * math.cos(turn)
+        yield across, crown - rise + rise * math.sin(turn)
+
+
+def _let_in(project: Project, item: Wall, *, turned: bool) -> Iterator[Mark]:
+    """Boards let in or straps, by their middle."""
+    foot, top = wall_base(project, item), wall_top(project, item)
+    sign = -1.0 if turned else 1.0
+    for brace in let_in_of(project, item).braces:
+        ends = (brace.low, brace.high) if brace.rises else (brace.high, brace.low)
+        yield Stroke(((sign * ends[0], foot), (sign * ends[1], top)), "centre")
 
 
 def _hold_downs(checked: Checked, item: Wall, paper: float, *, turned: bool) -> Iterator[Mark]:
@@ -209,10 +237,16 @@ def _hold_downs(checked: Checked, item: Wall, paper: float, *, turned: bool) -> 
 
 
 def _strings(
-    project: Project, item: Wall, pieces: Sequence[Member], paper: float, *, turned: bool
+    project: Project,
+    item: Wall,
+    pieces: Sequence[Member],
+    paper: float,
+    foot: float,
+    *,
+    turned: bool,
 ) -> Iterator[Mark]:
     """Below: studs by running lengths, rough openings, the whole."""
-    foot, system = wall_base(project, item), project.system
+    system = project.system
     studs = [m for m in pieces if m.kind is kinds.WALL_STUD]
     boxes = [_box_of(m, item, turned=turned) for m in pieces]
     if not boxes:
@@ -224,9 +258,13 @@ def _strings(
     for hole in item.openings:
         low, high = hole.at, hole.at + hole.width
         sides += [-high, -low] if turned else [low, high]
+    for at, _, _ in foot_floors(project, item)[1:]:
+        sides.append(-at if turned else at)
     places = sorted({round(x, 3) for x in sides if first - 1 <= x <= last + 1})
-    yield from _chain(places, foot - 2.3 * FIRST * paper, paper, system)
-    yield from _chain([first, last], foot - 3.3 * FIRST * paper, paper, system)
+    if len(places) > 2:
+        yield from _chain(places, foot - 2.3 * FIRST * paper, paper, system)
+    whole = 3.3 if len(places) > 2 else 2.3
+    yield from _chain([first, last], foot - whole * FIRST * paper, paper, system)
 
 
 def _running(
@@ -264,13 +302,13 @@ def _chain(places: Sequence[float], z: float, paper: float, system: System) -> I
 def _heights(project: Project, item: Wall, paper: float, *, turned: bool) -> Iterator[Mark]:
     """At the side: heads and sills of openings, and the whole height."""
     foot, top, system = wall_base(project, item), wall_top(project, item), project.system
-    low, high = _along_of(item, turned=turned)
-    marks = {0.0, top - foot}
+    low, _ = _along_of(item, turned=turned)
+    marks = {top - foot, *(round(up, 3) for _, _, up in foot_floors(project, item))}
     for hole in item.openings:
         marks |= {round(max(0.0, hole.sill), 3), round(hole.sill + hole.height, 3)}
     kept = sorted(z for z in marks if z <= top - foot + 1.0)
     x = low - FIRST * paper
-    yield Stroke(((x, foot), (x, top)), "hair")
+    yield Stroke(((x, foot + kept[0]), (x, top)), "hair")
     yield Stroke(((x - 16 * paper, foot), (x - 15 * paper, foot)), "none")  # room for the words
     told = -1e9
     for z in kept:
@@ -280,7 +318,9 @@ def _heights(project: Project, item: Wall, paper: float, *, turned: bool) -> Ite
             told = z
             words = format_length(z, system)
             yield Label(words, (x - 2 * paper, at[1] - TEXT / 2 * paper), TEXT, "end")
-    yield Stroke(((low, foot), (high, foot)), "cut")
+    for a, b, up in foot_floors(project, item):
+        ends = ((-b, foot + up), (-a, foot + up)) if turned else ((a, foot + up), (b, foot + up))
+        yield Stroke(ends, "cut")
 
 
 def piece_list(checked: Checked, host: HostName) -> list[str]:
@@ -293,5 +333,17 @@ def piece_list(checked: Checked, host: HostName) -> list[str]:
         f"{n} {role}, {section}, {format_length(length, system)}"
         for (role, section, length), n in rows
     ]
+    item = wall(checked.project, host.key)
+    found += [_round_words(o, system) for o in item.openings if o.rise]
+    rule = rule_of(checked.project, item)
+    for brace in let_in_of(checked.project, item).braces:
+        assert rule is not None, "it has braces"
+        found.append(f"1 {LET_IN[rule.let_in]}, {format_length(brace.length, system)}")
     held = {h.combination: None for h in held_ends(checked) if h.wall == host.key}
     return [*found, *(f"arrows: hold-downs, {words}" for words in held)]
+
+
+def _round_words(hole: Opening, system: System) -> str:
+    """What fills the corners over a round head: two pieces of panel cut to it on both faces."""
+    rise, half = format_run(hole.rise, system), format_run(hole.width / 2, system)
+    return f"{hole.id}: round head, 4 corners of panel cut to {half} by {rise}"

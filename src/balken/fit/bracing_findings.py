@@ -4,6 +4,7 @@ that would do."""
 import math
 from collections.abc import Iterable, Iterator
 from functools import partial
+from typing import Final
 
 from msgspec.structs import replace
 
@@ -11,15 +12,16 @@ from balken.fit.finding import Finding, Mend
 from balken.fit.places import place_name
 from balken.fit.wind_findings import compass
 from balken.framing.hosts.walls import rule_of
-from balken.model.edits.wall_frames import EDGES, OFFERED, rule_studs_of
+from balken.geometry.plane import add, distance
+from balken.model.edits.wall_frames import EDGES, OFFERED, let_brace, rule_studs_of
 from balken.model.names import ThingName
 from balken.model.project import Project, wall
 from balken.model.wall_frames import Panels
-from balken.model.walls import arc_middle, called
+from balken.model.walls import arc_middle, called, direction_of
 from balken.units import format_force, format_run
 from balken.works.bracing import Braced, braced_lines, held_with
 from balken.works.building import Checked, is_over
-from balken.works.overturning import held_ends, pressed_ends, stud_at
+from balken.works.overturning import HeldEnd, held_ends, pressed_ends, stud_at
 
 
 def bracing_findings(checked: Checked) -> Iterable[Finding]:
@@ -72,11 +74,34 @@ def _held_by_nothing(checked: Checked) -> Iterable[Finding]:
         "N",
         f"The end of a stretch of panels pulls up with {force} ({worst.combination}) at"
         f" {called(item)}, {place_name(checked.project, worst.at)}{more}, and no stud stands there that"
-        " a hold-down could be fixed to. Set openings over one another, or check how it is held by"
-        " hand.",
+        " a hold-down could be fixed to. Set openings over one another, let that stretch not"
+        " brace, or check how it is held by hand.",
         ThingName("walls", item.base),
         at=worst.at,
+        mend=_let_out(checked, worst),
     )
+
+
+NEAR: Final = 10.0
+"""The end of a stretch lies no further from what it pulls at, mm."""
+
+
+def _let_out(checked: Checked, end: HeldEnd) -> Mend | None:
+    """Let the stretch that pulls there not brace, where its line still holds all that comes along it."""
+    for line in braced_lines(checked):
+        for stretch in line.stretches:
+            item = wall(checked.built, stretch.wall)
+            way = direction_of(item)
+            ends = (add(item.start, way, stretch.low), add(item.start, way, stretch.high))
+            if min(distance(end.at, p) for p in ends) > NEAR:
+                continue
+            wind, quake = line.wind - stretch.wind.held, line.quake - stretch.quake.held
+            if wind < line.line.wind or quake < line.line.quake:
+                continue
+            where = (stretch.low, stretch.high)
+            change = partial(let_brace, key=item.id, stretch=where, braces=False)
+            return Mend(f"Let that stretch of {called(item)} not brace", change)
+    return None
 
 
 def _lacking(checked: Checked, braced: Braced) -> Finding:

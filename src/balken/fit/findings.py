@@ -6,6 +6,7 @@ from functools import partial
 
 from balken.fit.beam_findings import beam_findings
 from balken.fit.bracing_findings import bracing_findings
+from balken.fit.deck_findings import deck_findings
 from balken.fit.fastener_findings import fastener_findings
 from balken.fit.finding import Finding, Mend, run_text
 from balken.fit.floor_findings import lacking_bridging
@@ -54,6 +55,7 @@ def findings(checked: Checked, recall: Recall | None = None) -> tuple[Finding, .
         fastener_findings,
         wall_findings,
         bracing_findings,
+        deck_findings,
         stock,
         _lost,
         _unframed,

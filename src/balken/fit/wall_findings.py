@@ -5,12 +5,24 @@ from functools import partial
 from typing import Final
 
 from balken.fit.finding import Finding, Mend, length_text
+from balken.framing import kinds
+from balken.framing.hosts.walls import rule_of
+from balken.geometry.solid import Vector
 from balken.model.edits.hosts import take_back
+from balken.model.edits.supports import remove_supports
+from balken.model.edits.wall_frames import rule_studs_of
 from balken.model.names import HostName, ThingName
 from balken.model.project import wall
-from balken.model.walls import arc_middle, called
+from balken.model.walls import Wall, arc_middle, called
 from balken.works.building import Checked
+from balken.works.let_in import let_in_of
+from balken.works.terms import terms_of
 
+SLIGHT: Final = 1.0
+"""What reaches no further touches, mm."""
+PLATE: Final = 38.0
+"""mm."""
+Box = tuple[Vector, Vector]
 CARRY: Final = frozenset(["wall header", "lintel", "jack stud"])
 """What of a wall's frame carries alone: its neighbours take nothing over."""
 
@@ -19,6 +31,9 @@ def wall_findings(checked: Checked) -> Iterable[Finding]:
     """Openings that no frame goes round as they are, and those from which it was taken away by hand."""
     yield from _not_framed(checked)
     yield from _taken_away(checked)
+    yield from _too_wide(checked)
+    yield from _posts_in_plates(checked)
+    yield from _no_room_to_let_in(checked)
 
 
 def _taken_away(checked: Checked) -> Iterable[Finding]:
@@ -42,6 +57,88 @@ def _taken_away(checked: Checked) -> Iterable[Finding]:
             at=arc_middle(item),
             mend=Mend("Put it back", partial(take_back, members=(name,))),
         )
+
+
+def _too_wide(checked: Checked) -> Iterable[Finding]:
+    """Headers held by a person that stand out past the studs."""
+    sections = terms_of(checked.built).sections
+    depths = {m.host: m.solid.depth for m in checked.structure.of(kinds.JACK)}
+    for m in checked.structure.of(kinds.WALL_HEADER):
+        section, depth = sections.get(m.section), depths.get(m.host)
+        if section is None or depth is None or section.breadth <= depth + SLIGHT:
+            continue
+        item = wall(checked.project, m.host.key)
+        out = section.breadth - depth
+        yield Finding(
+            "clash",
+            f"{m.mark}, {called(item)}",
+            out,
+            "mm",
+            f"{m.mark}, {m.section}, is {length_text(checked.project, out)} wider than the studs"
+            f" of {called(item)}. Choose fewer plies, or deeper studs.",
+            m.host,
+            (m.id,),
+            at=m.start[:2],
+            mend=Mend(
+                "Choose it by calculation",
+                partial(rule_studs_of, keys=(item.id,), header_section=""),
+            ),
+        )
+
+
+def _posts_in_plates(checked: Checked) -> Iterable[Finding]:
+    """Posts that stand where the plates of a framed wall run through: studs under a beam do better."""
+    plates = [
+        (m, m.solid.bounds()) for m in checked.structure.of(kinds.BOTTOM_PLATE, kinds.TOP_PLATE)
+    ]
+    for post in checked.structure.of(kinds.POST):
+        mine = post.solid.bounds()
+        through = next((p for p, box in plates if _meet(mine, box)), None)
+        if through is None:
+            continue
+        item = wall(checked.project, through.host.key)
+        yield Finding(
+            "clash",
+            f"{post.mark}, {called(item)}",
+            PLATE,
+            "mm",
+            f"Post {post.mark} stands in {called(item)}, and the plates of the wall run through it. What"
+            " bears on a framed wall at one place gets studs of its own between the plates: take the"
+            " post away, or move it out of the wall.",
+            post.host,
+            (post.id,),
+            at=post.start[:2],
+            mend=Mend("Take the post away", partial(remove_supports, keys=(post.host.key,))),
+        )
+
+
+def _no_room_to_let_in(checked: Checked) -> Iterable[Finding]:
+    """Walls that are to have a board or strap let in, and have no stretch long enough."""
+    for item in checked.project.walls:
+        found = let_in_of(checked.project, item)
+        if found.short <= SLIGHT:
+            continue
+        yield Finding(
+            "not framed",
+            f"let-in brace, {called(item)}",
+            found.short,
+            "mm",
+            f"{called(item)} is to have a {rule_word(checked, item)} let in, no steeper than 60°, and its"
+            f" longest stretch between openings lacks {length_text(checked.project, found.short)} for"
+            " it. Nail panels on instead, or move an opening.",
+            ThingName("walls", item.base),
+            at=arc_middle(item),
+        )
+
+
+def rule_word(checked: Checked, item: Wall) -> str:
+    """What is let into a wall."""
+    rule = rule_of(checked.project, item)
+    return rule.let_in if rule is not None else ""
+
+
+def _meet(a: Box, b: Box) -> bool:
+    return all(min(a[1][k], b[1][k]) - max(a[0][k], b[0][k]) > SLIGHT for k in range(3))
 
 
 def _not_framed(checked: Checked) -> Iterable[Finding]:

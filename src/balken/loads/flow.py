@@ -18,6 +18,7 @@ from msgspec.structs import replace
 
 from balken.framing import kinds
 from balken.framing.beams.supports import BESIDE
+from balken.framing.hosts.walls import foot_floors
 from balken.framing.layout import net_area
 from balken.framing.member import Member, Part, Support
 from balken.framing.pieces import near_spots, ring_of
@@ -551,18 +552,26 @@ def _head(m: Member) -> float:
 
 
 def wall_weight(project: Project, wall: Wall) -> list[Parcel]:
-    """The weight of a wall in pieces along its middle line."""
-    length = wall_length(wall)
-    weight = face_area(project, wall) * wall_dead(project, wall)
+    """The weight of a wall in pieces along its middle line, heavier where its foot steps down."""
+    length, dead = wall_length(wall), wall_dead(project, wall)
+    floors = foot_floors(project, wall)
+    whole_area = face_area(project, wall)
+    even = (whole_area - sum((a - b) * up for a, b, up in floors)) * dead
     count = max(1, min(2000, round(length / PIECE)))
     direction = unit(sub(wall.end, wall.start))
     middle = add(wall.start, left(direction), sum(reach(wall)) / 2)
+    wide = length / count
+
+    def below(low: float) -> float:
+        """The area under its own foot between two places, less than nothing where it steps up."""
+        return sum(-up * max(0.0, min(b, low + wide) - max(a, low)) for a, b, up in floors)
+
     return [
         Parcel(
-            *add(middle, direction, (i + 0.5) * length / count),
-            Cases(weight / count),
+            *add(middle, direction, (i + 0.5) * wide),
+            Cases(even / count + below(i * wide) * dead),
             HostName("wall", wall.id),
-            wide=length / count,
+            wide=wide,
         )
         for i in range(count)
     ]
@@ -591,6 +600,8 @@ def gable_weight(gable: GableWall, weight: float) -> list[Parcel]:
 
 
 def face_area(project: Project, wall: Wall) -> float:
-    """The area of a wall's face without its openings, mm²."""
+    """The area of a wall's face without its openings, mm²; deeper where its foot steps down."""
     height = wall_top(project, wall) - wall_base(project, wall)
-    return max(0.0, wall_length(wall) * height - sum(o.width * o.height for o in wall.openings))
+    holes = sum(o.width * o.height for o in wall.openings)
+    below = sum((a - b) * up for a, b, up in foot_floors(project, wall))
+    return max(0.0, wall_length(wall) * height + below - holes)

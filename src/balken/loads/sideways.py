@@ -6,9 +6,9 @@ below. Earthquake pushes at the same floors by what they weigh.
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
-from typing import Final, NamedTuple
+from typing import Final, Literal, NamedTuple
 
 import msgspec
 from msgspec.structs import replace
@@ -52,6 +52,47 @@ class Line(msgspec.Struct, frozen=True, gc=False):
     quake: float = 0.0
 
 
+class Span(msgspec.Struct, frozen=True, gc=False):
+    """A floor or roof between two lines of walls, or past the last one, as a beam on its side."""
+
+    low: float
+    high: float
+    """Across the force, mm."""
+    held: Literal["both", "low", "high"]
+    """At which of its ends a line of walls holds it."""
+    depth: float
+    """Along the force, the least between its ends, mm."""
+    wind: float
+    """On it, N before any factor."""
+    quake: float
+    brought: tuple[tuple[float, float, float], ...] = ()
+    """What lines of walls over it bring that stand on no line below: where, wind and earthquake."""
+
+    def shear(self, *, quake: bool) -> float:
+        """The greatest at an end of it, N."""
+        even = self.quake if quake else self.wind
+        if self.held != "both":
+            return even + math.fsum(self._points(quake=quake).values())
+        length = max(self.high - self.low, 1.0)
+        at_low = sum(p * (self.high - x) / length for x, p in self._points(quake=quake).items())
+        at_high = sum(p * (x - self.low) / length for x, p in self._points(quake=quake).items())
+        return even / 2 + max(at_low, at_high)
+
+    def moment(self, *, quake: bool) -> float:
+        """The greatest, N mm: of what lies evenly and of what is brought, one over the other (safe)."""
+        even, length = self.quake if quake else self.wind, max(self.high - self.low, 1.0)
+        points = self._points(quake=quake)
+        if self.held != "both":
+            root = self.low if self.held == "low" else self.high
+            return even * length / 2 + sum(p * abs(x - root) for x, p in points.items())
+        return even * length / 8 + sum(
+            p * (x - self.low) * (self.high - x) / length for x, p in points.items()
+        )
+
+    def _points(self, *, quake: bool) -> dict[float, float]:
+        return {x: (e if quake else w) for x, w, e in self.brought}
+
+
 class Storey(msgspec.Struct, frozen=True, gc=False):
     """A storey against forces one way or the other."""
 
@@ -65,6 +106,8 @@ class Storey(msgspec.Struct, frozen=True, gc=False):
     quake: float
     lines: tuple[Line, ...]
     """Empty where no wall stands that way."""
+    spans: tuple[Span, ...] = ()
+    """Its floor or roof from line to line."""
     past: float = 0.0
     """Of the wind on this storey, what pushes farther past the last line than a floor or roof may
     reach, N."""
@@ -192,13 +235,71 @@ def _one_way(
         mine = [p for p in pushes if p.plate is None or nearest(p.plate) is level]
         here = _Here(mine, low, high, _ends(level, across), shakes)
         lines = _handed_down(_lines(level, way), above)
+        spans = tuple(_spans(level, way, lines, here, above))
         spread = _by_stiffness if project.site.diaphragms == "stiff" else _by_areas
         lines = spread(lines, here, _lines(level, across))
         wind, quake = wind + here.wind(), quake + shakes
         past = _past(lines, here)
-        found.append(Storey(level.base, level.top, way, wind, quake, lines, past))
+        found.append(Storey(level.base, level.top, way, wind, quake, lines, spans, past))
         above = lines
     return found
+
+
+def _spans(
+    level: _Level, way: Point, lines: Sequence[Line], here: _Here, above: Sequence[Line]
+) -> Iterator[Span]:
+    """A storey's floor or roof between its lines and past the last ones."""
+    if not lines:
+        return
+    deep = _Depths(level, way)
+    places = [x.at for x in lines]
+    stray = [x for x in above if min(abs(x.at - at) for at in places) > IN_LINE]
+    ends: list[tuple[float, float, Literal["both", "low", "high"]]] = [
+        (here.ends[0], places[0], "high"),
+        *((a, b, "both") for a, b in pairwise(places)),
+        (places[-1], here.ends[1], "low"),
+    ]
+    for low, high, held in ends:
+        if high - low <= IN_LINE / 2:
+            continue
+        brought = tuple((x.at, x.wind, x.quake) for x in stray if low < x.at <= high)
+        wind = here.wind(*_reach_of(low, high, held))
+        yield Span(low, high, held, deep.least(low, high), wind, here.quake(low, high), brought)
+
+
+def _reach_of(low: float, high: float, held: str) -> tuple[float, float]:
+    """What wind meets past the last line pushes its floor too."""
+    return (low if held != "high" else -FAR, high if held != "low" else FAR)
+
+
+class _Depths:
+    """How deep a storey is along a force, place by place across."""
+
+    def __init__(self, level: _Level, way: Point) -> None:
+        self._way, self._across = way, left(way)
+        ring = storey_outline(level.walls)
+        corners = ring or [p for w in level.walls for p in (w.start, w.end)]
+        self._flat = [(dot(p, self._across), dot(p, way)) for p in corners]
+        self._closed = ring is not None
+
+    def least(self, low: float, high: float) -> float:
+        """The least between two places, mm: a little inside them and in between."""
+        if not self._closed:
+            return max(y for _, y in self._flat) - min(y for _, y in self._flat)
+        from shapely import LineString, Polygon
+
+        shape, bounds = Polygon(self._flat).buffer(0), FAR / 1e3
+        found = []
+        for k in range(1, SLICES + 1):
+            x = low + (high - low) * (k - 0.5) / SLICES
+            cut = shape.intersection(LineString([(x, -bounds), (x, bounds)]))
+            if cut.length > 0:
+                found.append(cut.length)
+        return min(found, default=0.0)
+
+
+SLICES: Final = 16
+"""A floor is measured at so many places."""
 
 
 def _past(lines: Sequence[Line], here: _Here) -> float:

@@ -7,7 +7,9 @@ from msgspec import Meta
 
 from balken.model.record import Name, Record
 
-Use = Literal["hanger", "strap", "heel", "ledger", "plies", "hold-down"]
+Use = Literal[
+    "hanger", "strap", "heel", "ledger", "plies", "hold-down", "sole plate", "anchor", "plate lap"
+]
 USE_WORDS: Final[dict[Use, str]] = {
     "hanger": "hangers",
     "strap": "straps against wind",
@@ -15,10 +17,15 @@ USE_WORDS: Final[dict[Use, str]] = {
     "ledger": "ledgers on walls",
     "plies": "plies of beams",
     "hold-down": "hold-downs of walls",
+    "sole plate": "sole plates of braced walls, on wood",
+    "anchor": "anchors of braced walls, in concrete",
+    "plate lap": "laps of top plates, edges of floors and roofs",
 }
-WOOD_TO_WOOD: Final[frozenset[Use]] = frozenset(["heel", "ledger", "plies"])
+WOOD_TO_WOOD: Final[frozenset[Use]] = frozenset(
+    ["heel", "ledger", "plies", "sole plate", "plate lap"]
+)
 """Uses that nails, screws or bolts may be reckoned for: they join wood to wood."""
-IN_ROWS: Final[frozenset[Use]] = frozenset(["ledger", "plies"])
+IN_ROWS: Final[frozenset[Use]] = frozenset(["ledger", "plies", "sole plate", "anchor", "plate lap"])
 """Uses whose fasteners stand one after the other along a piece."""
 DowelKind = Literal["nails", "screws", "bolts"]
 

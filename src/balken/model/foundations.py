@@ -236,6 +236,10 @@ class Site(Record, frozen=True):
     carbon: Carbon = Carbon()
     left_open: LeftOpen = RECOMMENDED
     """Values that codes leave to a country or a client."""
+    roof_panels: Annotated[float, Meta(ge=0, le=100)] = 0.0
+    """Thickness of the panels on roofs, mm; the usual one where empty."""
+    blocked: bool = False
+    """Whether all edges of the panels of floors and roofs are joined, on blocking or battens."""
     diaphragms: Literal["by areas", "stiff"] = "by areas"
     """How floors and roofs hand on what pushes them sideways: to each line of walls what lies
     nearest to it, or by how stiff the lines are."""

@@ -304,6 +304,8 @@ def _wall_openings(where: str, wall: Wall) -> Iterable[str]:
             f"{where} “{wall.name}” is curved and has openings, which only straight walls can have."
         )
     for k, opening in enumerate(wall.openings):
+        if opening.rise > opening.height + TOUCH:
+            yield f"{where}.openings[{k}] has a round head that rises more than it is high."
         if opening.at < -TOUCH or opening.at + opening.width > wall_length(wall) + TOUCH:
             yield f"{where}.openings[{k}] reaches past the end of wall “{wall.name}”."
 

@@ -7,7 +7,10 @@ from msgspec import Meta
 from balken.model.record import Coordinate, Key, Name, Record, SectionName
 from balken.units import INCH
 
-HeaderKind = Literal["built up", "flat"]
+HeaderKind = Literal["built up", "solid", "flat"]
+LetIn = Literal["", "board", "strap"]
+"""What stiffens studs along their wall where panels do not: a board let into them, or a strap of
+steel nailed on, slantwise."""
 
 
 class Panels(Record, frozen=True):
@@ -51,10 +54,11 @@ class StudRule(Record, frozen=True):
     end_studs: Annotated[int, Meta(ge=1, le=4)] = 1
     """Side by side at both ends of the wall, as one post that panels push and pull."""
     header: HeaderKind = "built up"
-    """Flat where nothing is carried: one plate on its flat."""
+    """Of one piece where solid; flat where nothing is carried: one plate on its flat."""
     header_section: SectionName = ""
     """Held by a person; by calculation where empty."""
     sills: Literal[1, 2] = 1
+    let_in: LetIn = ""
     panels: Panels | None = None
     """That hold it against what pushes along it; none where empty."""
     blocking: Annotated[float, Meta(ge=0, le=3000)] = 0.0

@@ -78,6 +78,8 @@ class Opening(Record, frozen=True):
     height: Size
     sill: Shift
     unit: tuple[Reach, Reach] = (0.0, 0.0)
+    rise: Reach = 0.0
+    """Of a round head: from where it springs to its crown, which is the top of the rough opening, mm."""
     lintel: Reach = 0.0
     """How deep the lintel of concrete over it is, mm, in a wall of masonry or concrete; 0 by rule."""
 
@@ -117,6 +119,8 @@ class Wall(Record, frozen=True):
     """How its frame is made; as its build-up says where empty."""
     set_studs: Annotated[tuple[SetStud, ...], Meta(max_length=1000)] = ()
     """Studs that stand where a person set them, beside those of the layout."""
+    slack: Annotated[tuple[Coordinate, ...], Meta(max_length=100)] = ()
+    """Places along it, mm: the stretch between openings that each lies in is not to brace."""
     braces: bool | None = None
     """Whether it holds the building against wind and earthquake; outside walls do where empty."""
 
@@ -128,6 +132,16 @@ def wall_length(item: Wall) -> float:
         return chord
     half = 2 * math.atan(abs(item.bulge))
     return chord * half / math.sin(half)
+
+
+def along_by(item: Wall, by: float) -> Wall:
+    """A wall with all that is measured from its start so much farther along, mm."""
+    return replace(
+        item,
+        openings=tuple(replace(o, at=o.at + by) for o in item.openings),
+        set_studs=tuple(replace(s, at=s.at + by) for s in item.set_studs),
+        slack=tuple(x + by for x in item.slack),
+    )
 
 
 def called(item: Wall) -> str:

@@ -66,7 +66,9 @@ WIND: Final = Wind(22_000.0, terrain="III")
 
 def ferry_hall() -> Project:
     """The ferry hall."""
-    project = set_site(empty_building("Ferry hall", "metric"), frost_depth=600.0, wind=WIND)
+    project = set_site(
+        empty_building("Ferry hall", "metric"), frost_depth=600.0, wind=WIND, blocked=True
+    )
     project, keys = _levels(project)
     project = straight_grid(
         project, (0.0, 0.0), 0.0, ALONG, ACROSS, LabelRule("numbers"), LabelRule("letters"), "Hall"

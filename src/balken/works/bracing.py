@@ -9,7 +9,7 @@ from balken.design.codes.timber import Racked, Racking
 from balken.design.codes.us.sdpws import deflection
 from balken.design.lines import Check
 from balken.framing import kinds
-from balken.framing.hosts.walls import rule_of
+from balken.framing.hosts.walls import foot_floors, rule_of
 from balken.framing.member import Member
 from balken.loads.sideways import Line, Storey
 from balken.model.names import HostName
@@ -120,7 +120,12 @@ def _stretches(
     dead = onto.dead / wall_length(item) if onto else 0.0
     lifts = onto.uplift / wall_length(item) if onto else 0.0
     found, why = [], ""
-    for low, high in between_openings(item):
+    bracing = [s for s in between_openings(item) if not is_slack(item, s)]
+    if not bracing:
+        return [], "its stretches between openings are not to brace"
+    for low, high in bracing:
+        deeper = [up for a, b, up in foot_floors(project, item) if a < high and low < b]
+        tall = height - min([0.0, *deeper])
         asked = Racking(
             panels.panel,
             panels.nail,
@@ -131,14 +136,14 @@ def _stretches(
             panels.faces,
             species,
             grade,
-            height,
+            tall,
             high - low,
         )
         wind = terms.timber.racked(asked)
         quake = terms.timber.racked(asked._replace(quake=True))
         why = why or wind.why
         if wind.held > 0:
-            found.append(Stretch(item.id, low, high, height, wind, quake, dead, lifts))
+            found.append(Stretch(item.id, low, high, tall, wind, quake, dead, lifts))
     return found, why or "its stretches between openings are too short"
 
 
@@ -151,6 +156,11 @@ def between_openings(item: Wall) -> Iterator[tuple[float, float]]:
         at = max(at, hole.at + hole.width)
     if wall_length(item) - at >= SHORTEST:
         yield at, wall_length(item)
+
+
+def is_slack(item: Wall, stretch: tuple[float, float]) -> bool:
+    """Whether a stretch is not to brace, as a person said."""
+    return any(stretch[0] <= x <= stretch[1] for x in item.slack)
 
 
 def _stud_of(checked: Checked, item: Wall) -> Member | None:

@@ -12,18 +12,23 @@ from balken.design.codes.timber import Joined, Lap
 from balken.design.lines import Check, Line
 from balken.design.service import service_class
 from balken.framing import kinds
+from balken.framing.hosts.walls import rule_of, stands_on_concrete
 from balken.framing.member import Member
+from balken.geometry.plane import distance, dot, sub
 from balken.loads.cases import Sums
 from balken.loads.parcels import Parcel, laid_on
 from balken.model.cases import Cases
 from balken.model.fasteners import IN_ROWS, USE_WORDS, Dowels, Fastener, Use
 from balken.model.names import HostName, MemberName, Rest, whole
-from balken.model.project import host_records
+from balken.model.project import Project, host_records, wall
 from balken.model.sections import Section
+from balken.model.walls import Wall, arc_middle, direction_of, wall_length
 from balken.site.wall_weights import is_masonry
 from balken.units import FOOT
+from balken.works.bracing import braced_lines, ends_of, turned_by_quake
 from balken.works.building import Checked
-from balken.works.overturning import held_ends, stud_at
+from balken.works.diaphragms import decks_of
+from balken.works.overturning import held_ends, stud_at, words_of
 from balken.works.terms import terms_of
 from balken.works.thrust import thrust_of
 
@@ -55,6 +60,9 @@ def demands_of(checked: Checked) -> tuple[Demand, ...]:
         *_ledgers(checked),
         *_plies(checked),
         *_hold_downs(checked),
+        *_sole_plates(checked),
+        *_ties_of_studs(checked),
+        *_plate_laps(checked),
     ]
     return tuple(sorted(found, key=lambda d: (d.use, -d.force, str(d.what))))
 
@@ -102,6 +110,81 @@ def _hold_downs(checked: Checked) -> Iterator[Demand]:
         if stud is not None:
             on = HostName("wall", held.wall)
             yield Demand("hold-down", stud.id, on, held.pulls, held.combination)
+
+
+def _sole_plates(checked: Checked) -> Iterator[Demand]:
+    """What slides each stretch of a braced wall along the floor or foundation under it, N/mm
+    (SDPWS-2015 4.3.6.4.3; EN 1995-1-1 9.2.4.2(15))."""
+    lasts = terms_of(checked.built).timber.uplift(1)[3]
+    for braced in braced_lines(checked):
+        words = words_of(checked, turned_by_quake(braced))
+        for end in ends_of(checked.built, braced):
+            stretch = end.stretch
+            item = wall(checked.built, stretch.wall)
+            plate = _plate_at(checked, item, (stretch.low + stretch.high) / 2)
+            if plate is None:
+                continue
+            shear = end.turning / stretch.height
+            host = HostName("wall", item.id)
+            if stands_on_concrete(checked.built, item):
+                yield Demand("anchor", plate.id, host, shear, words)
+                continue
+            lap = _lap(checked, plate, plate, 0.0, lasts)
+            if lap is not None:
+                deck = _deck_under(checked.built, item)
+                section = terms_of(checked.built).sections[plate.section]
+                # The plate lies flat, and the nails go through it into the edge of what is under it.
+                lap = lap._replace(side=section.breadth, main=section.depth, deck=deck)
+            yield Demand("sole plate", plate.id, host, shear, words, lap)
+
+
+def _plate_at(checked: Checked, item: Wall, at: float) -> Member | None:
+    """The piece of bottom plate at a place along a wall."""
+    way = direction_of(item)
+    for m in checked.structure.in_host(HostName("wall", item.id), kinds.BOTTOM_PLATE):
+        ends = sorted(dot(sub(p[:2], item.start), way) for p in (m.start, m.end))
+        if ends[0] - 1.0 <= at <= ends[1] + 1.0:
+            return m
+    return None
+
+
+def _deck_under(project: Project, item: Wall) -> float:
+    """How thick the deck is between a wall's plate and the wood under it, mm."""
+    bodies = {b.id: b.subfloor for b in project.build_ups}
+    return max(
+        (bodies.get(f.build_up, 0.0) for f in project.floors if f.level == item.base), default=0.0
+    )
+
+
+def _ties_of_studs(checked: Checked) -> Iterator[Demand]:
+    """Where wind lifts a framed wall by more than dead load holds: what one of its studs pulls at the
+    plates over and under it."""
+    name = terms_of(checked.built).timber.uplift(1)[0]
+    for s in checked.straps:
+        if not isinstance(s.what, HostName) or s.what.kind != "wall":
+            continue
+        item = wall(checked.built, whole(s.what.key))
+        studs = checked.structure.in_host(HostName("wall", item.id), kinds.WALL_STUD)
+        rule = rule_of(checked.built, item)
+        if studs and rule is not None:
+            middle = min(studs, key=lambda m: distance(m.start[:2], arc_middle(item)))
+            force = s.force * rule.spacing / wall_length(item)
+            yield Demand("strap", middle.id, s.what, force, name)
+
+
+def _plate_laps(checked: Checked) -> Iterator[Demand]:
+    """What pulls the plates along the edges of floors and roofs: the nails over each lap of two plates
+    hand it from one to the other."""
+    lasts = terms_of(checked.built).timber.uplift(1)[3]
+    for deck in decks_of(checked):
+        if deck.plate is None or deck.chord <= 0 or deck.decked.why:
+            continue
+        lap = _lap(checked, deck.plate, deck.plate, 0.0, lasts)
+        section = terms_of(checked.built).sections[deck.plate.section]
+        if lap is not None:
+            lap = lap._replace(side=section.breadth, main=section.breadth)
+        quake = deck.checks[0].name.startswith("Earthquake") if deck.checks else False
+        yield Demand("plate lap", deck.plate.id, None, deck.chord, words_of(checked, quake), lap)
 
 
 def _heels(checked: Checked) -> Iterator[Demand]:

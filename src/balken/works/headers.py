@@ -38,6 +38,11 @@ OFFERED: Final[dict[System, tuple[str, ...]]] = {
     ),
 }
 """What headers are chosen from; those the catalogue does not hold are left out."""
+SOLID: Final[dict[System, tuple[str, ...]]] = {
+    "us": tuple(f"{b}x{d}" for b in (4, 6) for d in (4, 6, 8, 10, 12)),
+    "metric": tuple(f"89x{d}" for d in (89, 140, 184, 235)),
+}
+"""And those of one piece."""
 MOST_JACKS: Final = 4
 BEARING: Final = "Bearing"
 
@@ -62,13 +67,20 @@ class Opened(NamedTuple):
     """From its underside to that of the plates, mm."""
     held: str
     """The section that is held for it; empty where it is chosen."""
+    solid: bool
+    stud_depth: float
+    """Of the wall's studs, mm."""
 
 
 def choose_headers(
     project: Project, structure: Structure, path: LoadPath, around: Surroundings
 ) -> dict[HostName, Size]:
     """For each framed wall what its headers are cut from, and how many jacks stand under their ends."""
-    asked = [_opened(project, m, path, around) for m in structure.of(kinds.WALL_HEADER)]
+    depths = {m.host: m.solid.depth for m in structure.of(kinds.JACK)}
+    asked = [
+        _opened(project, m, path, around, depths.get(m.host, math.inf))
+        for m in structure.of(kinds.WALL_HEADER)
+    ]
     found: dict[HostName, dict[str, tuple[str, int]]] = {}
     for one, best in zip(asked, best_of(asked)):
         if best is not None:
@@ -85,14 +97,17 @@ def choose_headers(
     }
 
 
-def _opened(project: Project, m: Member, path: LoadPath, around: Surroundings) -> Opened:
+def _opened(
+    project: Project, m: Member, path: LoadPath, around: Surroundings, stud_depth: float
+) -> Opened:
     item = wall(project, m.host.key)
     rule = rule_of(project, item)
     plates = (rule.top_plates if rule else 2) * PLATE
     room = wall_top(project, item) - plates - m.solid.bounds()[0][2]
     held = rule.header_section if rule is not None else ""
+    solid = rule is not None and rule.header == "solid"
     carried = path.carried.get(m.id, ())
-    return Opened(terms_of(project), item, m, carried, around.of(m), room, held)
+    return Opened(terms_of(project), item, m, carried, around.of(m), room, held, solid, stud_depth)
 
 
 @remembered_each
@@ -117,14 +132,20 @@ def best_of(asked: list[Opened]) -> list[Trial | None]:
 def _trying(one: Opened) -> list[tuple[Section, Asked]]:
     """Every section that has room over an opening, with what is asked of it."""
     sections = one.terms.sections
-    names = (one.held,) if one.held else OFFERED[one.terms.system]
-    known = [sections[n] for n in names if n in sections]
+    offered = SOLID if one.solid else OFFERED
+    names = (one.held,) if one.held else offered[one.terms.system]
+    known = [s for n in names if (s := sections.get(n)) and (one.held or _is_narrow(one, s))]
     fits = [s for s in known if s.depth <= one.room + 0.5] or known[:1]
     asked = (
         (s, asked_of(one.terms, one.wall, _cut_from(one.member, s), one.carried, one.around, s))
         for s in fits
     )
     return [(s, a) for s, a in asked if a is not None]
+
+
+def _is_narrow(one: Opened, section: Section) -> bool:
+    """Whether a section has room between the faces of the studs."""
+    return section.breadth <= one.stud_depth + 0.5
 
 
 def _loaded(one: Opened) -> Loaded:

@@ -108,7 +108,7 @@ def _through(checked: Checked, braced: Braced, ends: list[End], coming: list[_Pu
             turned = end.turning + above
             pulls = max(0.0, turned - end.held)
             done.going.append(_Pull(at, turned, pulls, way, by_quake))
-            words = _words(checked, by_quake)
+            words = words_of(checked, by_quake)
             done.ends.append(HeldEnd(item.id, at, pulls, turned, min(above, pulls), words))
     for pull in mine:
         under = _wall_under(project, braced, pull)
@@ -116,7 +116,7 @@ def _through(checked: Checked, braced: Braced, ends: list[End], coming: list[_Pu
             done.left.append(pull)
             continue
         done.going.append(pull)
-        words = _words(checked, pull.by_quake)
+        words = words_of(checked, pull.by_quake)
         done.ends.append(HeldEnd(under.id, pull.at, pull.net, pull.force, pull.net, words, True))
     return done
 
@@ -135,7 +135,8 @@ def _wall_under(project: Project, braced: Braced, pull: _Pull) -> Wall | None:
     return None
 
 
-def _words(checked: Checked, by_quake: bool) -> str:
+def words_of(checked: Checked, by_quake: bool) -> str:
+    """What turns or slides a wall, as the code writes the combination."""
     code = checked.project.code
     if by_quake:
         return "0.6D + 0.7E" if code == "us" else "G + E"

@@ -129,6 +129,8 @@ class Lap(NamedTuple):
     """E A of the lesser piece, N."""
     duration: float = 1.0
     """C_D, or kmod."""
+    deck: float = 0.0
+    """What lies between them and takes of the fastener's length."""
 
 
 class Joined(NamedTuple):
@@ -168,6 +170,33 @@ class Racked(NamedTuple):
     why: str = ""
     stiff: float = 0.0
     """G_a, N/mm; nothing where the code has none."""
+    counts: float = 1.0
+    """The factor on the load."""
+
+
+class Decking(NamedTuple):
+    """The panels of a floor or roof that hands on what pushes it, as a beam on its side. mm."""
+
+    thick: float
+    blocked: bool
+    """Whether all edges of the panels are joined, on blocking or battens."""
+    species: str
+    grade: str
+    length: float
+    """Between the lines of walls that hold it."""
+    depth: float
+    """Along the push."""
+    quake: bool = False
+
+
+class Decked(NamedTuple):
+    """What such a deck holds along an edge, N/mm of the load before any factor; or why it counts
+    nothing."""
+
+    held: float = 0.0
+    lines: tuple[Line, ...] = ()
+    clause: str = ""
+    why: str = ""
     counts: float = 1.0
     """The factor on the load."""
 
@@ -220,6 +249,8 @@ class TimberCode(NamedTuple):
     """By diameter and the sill's thickness, mm."""
     racked: Callable[[Racking], Racked]
     """What a wall of panels holds along it."""
+    decked: Callable[[Decking], Decked]
+    """What the panels of a floor or roof hold."""
     on_studs: Callable[[Section, float, bool], tuple[float, str]]
     """What bending of a stud under wind is worth more by, and the clause: by its section, the spacing,
     mm, and whether panels outside and boards inside hold it."""

@@ -2,6 +2,7 @@
 headers."""
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from itertools import pairwise
 from typing import Final, NamedTuple
 
 import msgspec
@@ -31,12 +32,13 @@ from balken.model.project import (
 from balken.model.sections import Product, Section
 from balken.model.usual import WOOD
 from balken.model.wall_frames import StudRule
-from balken.model.walls import Wall, direction_of, layer_bands, reach
+from balken.model.walls import Wall, direction_of, layer_bands, reach, wall_length
 from balken.recall import remembered
 from balken.units import System
 
 HEADER: Final = "wall header"
 FIRST_HEADERS: Final[dict[System, str]] = {"us": "2-2x8", "metric": "2-38x184"}
+FIRST_SOLID: Final[dict[System, str]] = {"us": "4x8", "metric": "89x184"}
 """What headers are framed from until their loads are known."""
 GABLE: Final = frozenset(["gable plate", "rake plate", "gable stud"])
 """Families that are framed with the roof, not with the wall below."""
@@ -159,6 +161,13 @@ def foot_steps(project: Project, wall: Wall) -> tuple[tuple[float, float], ...]:
         if part.wall == wall.id
         for s in sorted(part.top_steps, key=lambda s: s.at)
     )
+
+
+def foot_floors(project: Project, wall: Wall) -> list[tuple[float, float, float]]:
+    """The stretches of a wall's foot: from, to along it, and how high each lies over its own, mm."""
+    steps = foot_steps(project, wall)
+    places = [0.0, *(at for at, _ in steps), wall_length(wall)]
+    return [(a, b, up) for (a, b), up in zip(pairwise(places), (0.0, *(up for _, up in steps)))]
 
 
 def _runs_under(project: Project, wall: Wall) -> Iterator[tuple[FoundationRun, float]]:
@@ -293,7 +302,8 @@ def _gable(site: Site, studs: Section, gable: GableWall) -> Framed:
 def _header_of(
     site: Site, key: str, chosen: dict[tuple[str, str], str], known: dict[str, Section]
 ) -> Section:
-    name = site.rule.header_section or chosen.get((HEADER, key)) or FIRST_HEADERS[site.system]
+    first = (FIRST_SOLID if site.rule.header == "solid" else FIRST_HEADERS)[site.system]
+    name = site.rule.header_section or chosen.get((HEADER, key)) or first
     return known[name]
 
 

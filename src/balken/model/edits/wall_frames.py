@@ -156,6 +156,21 @@ def move_set_stud(project: Project, key: str, stud: str, by: float) -> Project:
     return checked(project, walls=with_(project.walls, key, set_studs=studs))
 
 
+def let_brace(project: Project, key: str, stretch: tuple[float, float], *, braces: bool) -> Project:
+    """Let a stretch of a wall between openings brace the building, or not.
+
+    Args:
+        project: the building.
+        key: the wall.
+        stretch: from, to along it, mm.
+        braces: whether it is to.
+    """
+    low, high = stretch
+    rest = tuple(x for x in wall(project, key).slack if not low <= x <= high)
+    slack = rest if braces else tuple(sorted((*rest, round((low + high) / 2, 3))))
+    return checked(project, walls=with_(project.walls, key, slack=slack))
+
+
 def as_build_up(project: Project, keys: Sequence[str]) -> Project:
     """Let walls be framed as their build-up says."""
     return checked(

@@ -35,6 +35,7 @@ from balken.model.walls import (
     PlacedBy,
     Wall,
     WallBuildUp,
+    along_by,
     built,
     direction_of,
     outside_of,
@@ -196,11 +197,7 @@ def _keep_openings(old: Wall, new: Wall) -> Wall:
     by = dot(sub(old.start, new.start), direction)
     if abs(by) < TOUCH / 100:
         return new
-    return replace(
-        new,
-        openings=tuple(replace(o, at=o.at + by) for o in old.openings),
-        set_studs=tuple(replace(s, at=s.at + by) for s in old.set_studs),
-    )
+    return along_by(new, by)
 
 
 def set_ends(project: Project, key: str, start: Point, end: Point) -> Project:
@@ -379,6 +376,7 @@ def split_wall(project: Project, key: str, at: float) -> Project:
         end=spot,
         openings=tuple(o for o in old.openings if o.at < at),
         set_studs=tuple(s for s in old.set_studs if s.at < at),
+        slack=tuple(x for x in old.slack if x < at),
     )
     second = replace(
         old,
@@ -388,6 +386,7 @@ def split_wall(project: Project, key: str, at: float) -> Project:
         source="",
         openings=tuple(replace(o, at=o.at - at) for o in old.openings if o.at > at),
         set_studs=tuple(replace(s, at=s.at - at) for s in old.set_studs if s.at >= at),
+        slack=tuple(x - at for x in old.slack if x >= at),
     )
     walls: list[Wall] = []
     for w in project.walls:
@@ -441,7 +440,9 @@ def join_walls(project: Project, key: str, other: str) -> Project:
     turned = dot(direction_of(b), way) < 0
     openings = _joined_openings(a, b, start)
     studs = _joined_studs(a, b, start)
-    made = replace(a, start=_tidy(start), end=_tidy(end), openings=openings, set_studs=studs)
+    made = replace(
+        a, start=_tidy(start), end=_tidy(end), openings=openings, set_studs=studs, slack=()
+    )
     became = {}
     for w, flip in ((a, False), (b, turned)):
         begins = min(dot(sub(p, start), way) for p in (w.start, w.end))

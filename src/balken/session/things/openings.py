@@ -18,7 +18,7 @@ from balken.session.rows import Button, Field, Figure, Heading, Link, Options, R
 from balken.session.things.fields import various
 from balken.session.things.walls import walls_on_base
 from balken.site.wall_weights import is_masonry
-from balken.units import format_length, format_run, parse_length
+from balken.units import System, format_length, format_run, parse_length
 from balken.works.building import Checked
 
 
@@ -77,6 +77,11 @@ def _one(desk: Desk, thing: Name) -> Rows:
         format_run(hole.sill + hole.height, system),
         length("head", lambda v: {"sill": v - hole.height}),
     )
+    yield Field(
+        "round head, rise",
+        format_run(hole.rise, system) if hole.rise else "none",
+        lambda t: edit("round head", rise=length_or_none(t, system)),
+    )
     body = wall_build_up(project, item)
     if body is not None and is_masonry(body):
         yield Heading("Over it")
@@ -102,6 +107,11 @@ def _one(desk: Desk, thing: Name) -> Rows:
         "Mirror about the wall’s middle",
         lambda: desk.edit("mirror opening", partial(mirror_opening, name=name)),
     )
+
+
+def length_or_none(text: str, system: System) -> float:
+    """A length as typed; nothing for “none”."""
+    return 0.0 if text.strip().lower() in ("", "none") else parse_length(text, system)
 
 
 def _several(desk: Desk, things: tuple[Name, ...]) -> Rows:

@@ -10,13 +10,25 @@ from balken.loads.sideways import Storey
 from balken.loads.wind import wind_by
 from balken.model.edits import set_site
 from balken.model.edits.common import checked
+from balken.model.edits.wall_frames import let_brace
 from balken.model.names import HostName
+from balken.model.project import wall
 from balken.model.wind import Earthquake, Exposure, Terrain, Wind
 from balken.session.desk import Desk
-from balken.session.rows import Checks, Fact, Field, Heading, Line, Options, Rows
-from balken.units import System, format_force, format_length, format_speed, parse_speed
+from balken.session.rows import Checks, Fact, Field, Heading, Line, Link, Options, Rows
+from balken.units import (
+    System,
+    format_force,
+    format_length,
+    format_line_load,
+    format_run,
+    format_speed,
+    parse_length,
+    parse_speed,
+)
 from balken.units.number import parse_number, parse_several
-from balken.works.bracing import braced_lines, check_of, ends_of
+from balken.works.bracing import End, between_openings, braced_lines, check_of, ends_of, is_slack
+from balken.works.diaphragms import worst_decks
 from balken.works.held_down import host_of, worst_by_host
 from balken.works.overturning import held_ends, stud_at
 
@@ -135,7 +147,40 @@ def _asked(desk: Desk) -> Rows:
             f"{compass(storey.way)}: {push_words(storey.wind, storey.quake, system)}",
         )
     yield Line("Before any factor; each wall’s share is in its slip.", quiet=True, small=True)
+    yield from _decks(desk)
     yield from _held(desk, system)
+
+
+def _decks(desk: Desk) -> Rows:
+    """Floors and roofs as beams on their side."""
+    site, system = desk.project.site, desk.system
+    found = worst_decks(desk.checked)
+    if not found:
+        return
+    yield Heading("Floors and roofs on their side")
+    yield Options(
+        "edges of panels",
+        [("joined where they lie on joists alone", False), ("all on blocking", True)],
+        site.blocked,
+        lambda v: desk.edit("edges of panels", partial(set_site, blocked=v)),
+    )
+
+    def thick(text: str) -> object:
+        mm = 0.0 if text.strip().lower() in ("", "usual") else parse_length(text, system)
+        return desk.edit("panels on roofs", partial(set_site, roof_panels=mm))
+
+    now = format_run(site.roof_panels, system) if site.roof_panels else "usual"
+    yield Field("panels on roofs", now, thick)
+    for deck in found.values():
+        what = deck.panels.what if deck.panels else "top"
+        where = f"{what} at {format_length(deck.storey.top, system)}"
+        asked = format_line_load(deck.unit, system)
+        chord = format_force(deck.chord, system)
+        yield Fact(where, f"{compass(deck.storey.way)}: {asked}, {chord} along its edge")
+        if deck.decked.why:
+            yield Line(f"Not checked: {deck.decked.why}.", quiet=True, small=True)
+        elif deck.checks:
+            yield Checks(deck.checks)
 
 
 def push_words(wind: float, quake: float, system: System) -> str:
@@ -188,28 +233,44 @@ def wall_rows(desk: Desk, key: str) -> Rows:
 
 
 def _held_along(desk: Desk, key: str) -> Rows:
-    """What the panels of a wall's line hold, and what must be held down at the ends of its
-    stretches."""
+    """What the panels of a wall's line hold, stretch by stretch, and what must be held down at their
+    ends."""
     system = desk.system
     for braced in braced_lines(desk.checked):
-        if key not in braced.line.walls or not braced.stretches:
+        rule = rule_of(desk.project, wall(desk.project, key))
+        if key not in braced.line.walls or rule is None or rule.panels is None:
             continue
         check = check_of(braced)
         if check is not None:
             yield Checks((check,))
-        mine = [e for e in ends_of(desk.project, braced) if e.stretch.wall == key]
-        for end in mine:
-            where = f"{format_length(end.stretch.low, system)} to {format_length(end.stretch.high, system)}"
+        ends = ends_of(desk.checked.built, braced)
+        yield from _stretches(desk, key, {e.stretch.low: e for e in ends if e.stretch.wall == key})
+    held = [h for h in held_ends(desk.checked) if h.wall == key]
+    if held:
+        yield Heading("Hold-downs", held[0].combination)
+    for one in held:
+        stud = stud_at(desk.checked, one)
+        above = f", {format_force(one.above, system)} of it from above" if one.above else ""
+        yield Fact(stud.mark if stud else "no stud", f"{format_force(one.pulls, system)}{above}")
+
+
+def _stretches(desk: Desk, key: str, ends: dict[float, End]) -> Rows:
+    """The stretches between openings: how each is held, and the word that lets it out or in again."""
+    item, system = wall(desk.project, key), desk.system
+    yield Heading("Stretches that brace")
+    for stretch in between_openings(item):
+        slack, end = is_slack(item, stretch), ends.get(stretch[0])
+        where = f"{format_length(stretch[0], system)} to {format_length(stretch[1], system)}"
+        if slack:
+            words = "does not brace · let it"
+        elif end is None:
+            words = "too short · let it out"
+        else:
+            held = "pulls up" if end.pulls else "held by its load"
             sways = f", top goes {format_length(end.sways, system)}" if end.sways else ""
-            held = "held by its load" if not end.pulls else "pulls up"
-            yield Fact(where, f"{held}{sways}")
-    for held_end in held_ends(desk.checked):
-        if held_end.wall == key:
-            stud = stud_at(desk.checked, held_end)
-            above = format_force(held_end.above, system)
-            words = f"{format_force(held_end.pulls, system)} ({held_end.combination})"
-            words += f", {above} of it from above" if held_end.above else ""
-            yield Fact(f"hold down {stud.mark}" if stud else "hold down", words)
+            words = f"{held}{sways} · let it out"
+        change = partial(let_brace, key=key, stretch=stretch, braces=slack)
+        yield Link(where, words, partial(desk.edit, "whether a stretch braces", change))
 
 
 def _lines_of(sideways: tuple[Storey, ...], key: str) -> list[tuple[int, float, float]]:

@@ -24,7 +24,7 @@ from balken.session.desk import Desk
 from balken.session.rows import Button, Field, Heading, Line, Options, Rows
 from balken.site.wall_weights import is_masonry
 from balken.units import format_run, format_spacing, parse_length
-from balken.works.headers import OFFERED
+from balken.works.headers import OFFERED, SOLID
 
 Put = Callable[..., object]
 
@@ -84,7 +84,11 @@ def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
     )
     yield Options(
         "layout from",
-        [("the wall’s start", "start"), ("its end", "end")],
+        [
+            ("the wall’s start", "start"),
+            ("its end", "end"),
+            ("joists or trusses on it", "under joists"),
+        ],
         rule.begins,
         lambda v: put(begins=v),
     )
@@ -105,6 +109,12 @@ def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
     )
     yield from _over_openings(desk, rule, put)
     yield from _panels(desk, rule, put)
+    yield Options(
+        "let in, slantwise",
+        [("nothing", ""), ("a board", "board"), ("a strap of steel", "strap")],
+        rule.let_in,
+        lambda v: put(let_in=v),
+    )
     yield Field(
         "blocks every",
         format_run(rule.blocking, system) if rule.blocking else "none",
@@ -119,12 +129,17 @@ def _over_openings(desk: Desk, rule: StudRule, put: Put) -> Rows:
     sections = sections_of(desk.system, desk.project.products)
     yield Options(
         "headers",
-        [("built up", "built up"), ("flat, nothing carried", "flat")],
+        [
+            ("built up", "built up"),
+            ("of one piece", "solid"),
+            ("flat, nothing carried", "flat"),
+        ],
         rule.header,
-        lambda v: put(header=v),
+        lambda v: put(header=v, header_section=""),
     )
-    if rule.header == "built up":
-        offered = [n for n in OFFERED[desk.system] if n in sections]
+    if rule.header != "flat":
+        names = SOLID if rule.header == "solid" else OFFERED
+        offered = [n for n in names[desk.system] if n in sections]
         yield Options(
             "header cut from",
             [("by calculation", ""), *((pretty(n), n) for n in offered)],

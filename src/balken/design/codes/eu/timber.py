@@ -14,6 +14,7 @@ from balken.design.codes.eu.ec5 import (
     bearing,
     columns,
     combinations,
+    decks,
     dowels,
     joints,
     panels,
@@ -37,6 +38,8 @@ from balken.design.codes.eu.ec5.worth import (
 )
 from balken.design.codes.timber import (
     Contact,
+    Decked,
+    Decking,
     Held,
     InFrame,
     Joined,
@@ -210,7 +213,14 @@ def _racked(by: LeftOpen, asked: Racking) -> Racked:
     """In service class 2: sheathing outside."""
     if asked.species != SOFTWOOD or asked.grade not in SOFTWOOD_CLASSES:
         return Racked(why=NO_CLASS)
-    return panels.racked(asked, timber(asked.grade), kmod(2, "instantaneous", by))
+    return panels.racked(asked, timber(asked.grade), kmod(2, "instantaneous", by), by.variable)
+
+
+def _decked(by: LeftOpen, asked: Decking) -> Decked:
+    """In service class 2: under roofing."""
+    if asked.species != SOFTWOOD or asked.grade not in SOFTWOOD_CLASSES:
+        return Decked(why=NO_CLASS)
+    return decks.decked(asked, timber(asked.grade), kmod(2, "instantaneous", by), by.variable)
 
 
 def _on_studs(section: Section, spacing: float, sheathed: bool) -> tuple[float, str]:
@@ -268,6 +278,7 @@ TIMBER: Final = TimberCode(
     SILL,
     partial(_sill_bolt, RECOMMENDED),
     partial(_racked, RECOMMENDED),
+    partial(_decked, RECOMMENDED),
     _on_studs,
     _joined,
     _plates,
@@ -291,4 +302,5 @@ def timber_by(by: LeftOpen) -> TimberCode:
         posts=TIMBER.posts._replace(held=partial(_held, by)),
         sill_bolt=partial(_sill_bolt, by),
         racked=partial(_racked, by),
+        decked=partial(_decked, by),
     )

@@ -18,7 +18,7 @@ from balken.design.codes.timber import (
     TimberCode,
     TrussRules,
 )
-from balken.design.codes.us import aisc, panels, sdpws, strengths
+from balken.design.codes.us import aisc, decks, panels, sdpws, strengths
 from balken.design.codes.us.nds import bending, columns, creep, dowels, joints
 from balken.design.codes.us.nds.factors import Adjusted, adjusted
 from balken.design.codes.us.nds.values import NoValueError, reference
@@ -259,6 +259,7 @@ TIMBER: Final = TimberCode(
     SILL,
     _sill_bolt,
     panels.racked,
+    decks.decked,
     _on_studs,
     joints.joined,
     _plates,

@@ -69,7 +69,7 @@ def joined(dowels: Dowels, lap: Lap, timber: Timber) -> Joined:
     8.4); nails staggered across the grain (8.3.1.1(8))."""
     d = dowels.diameter * (THREAD if dowels.kind == "screws" else 1.0)
     nailed = dowels.kind == "nails" or (dowels.kind == "screws" and d <= AS_NAILS)
-    into = min(dowels.length - lap.side, lap.main)
+    into = min(dowels.length - lap.side - lap.deck, lap.main)
     why = _why_not(dowels, lap, timber, d, nailed)
     if why:
         return Joined(why=why)
@@ -95,7 +95,7 @@ def joined(dowels: Dowels, lap: Lap, timber: Timber) -> Joined:
 
 def _why_not(dowels: Dowels, lap: Lap, timber: Timber, d: float, nailed: bool) -> str:
     """Which condition of the clauses a joint does not keep; empty where all are kept."""
-    into = min(dowels.length - lap.side, lap.main)
+    into = min(dowels.length - lap.side - lap.deck, lap.main)
     least = lap.main if dowels.kind == "bolts" else LEAST_IN_MAIN * d
     if not timber.density:
         return f"{timber.name} has no density"

@@ -14,8 +14,6 @@ ALONG_EDGES: Final = 1.2
 """On the resistance of nails along edges (9.2.4.2(5))."""
 NARROWEST: Final = 4.0
 """A stretch narrower than a quarter of its height counts nothing (9.2.4.2(2))."""
-WIND: Final = 1.5
-"""γ_Q on the wind (EN 1990 table A1.2(B))."""
 
 
 def embedding_of_board(diameter: float, thickness: float) -> float:
@@ -28,8 +26,28 @@ def width_factor(height: float, width: float) -> float:
     return min(1.0, width / (height / 2))
 
 
-def racked(asked: Racking, timber: Timber, kmod: float) -> Racked:
-    """What a stretch of wall holds along it, N, over the factor on the wind."""
+def edge_nails(
+    thick: float, diameter: float, length: float, timber: Timber, kmod: float
+) -> tuple[float, float]:
+    """What one nail along the edge of a board holds, N: F_f,Rk, and F_f,Rd with 1.2 (EN 1995-1-1 8.2.2,
+    9.2.4.2(5), 9.2.3.1(2)).
+
+    Args:
+        thick: of the board, mm.
+        diameter: of the nail, mm.
+        length: of the nail, mm.
+        timber: that it ends in.
+        kmod: of the shortest load.
+    """
+    bearing = embedding_of_board(diameter, thick), embedding_of_nails(timber, diameter)
+    bends = yield_moment(diameter, NAIL_STRENGTH)
+    one = single_shear(bearing, (thick, length - thick), diameter, bends)
+    return one, one * ALONG_EDGES * kmod / GAMMA
+
+
+def racked(asked: Racking, timber: Timber, kmod: float, wind: float = 1.5) -> Racked:
+    """What a stretch of wall holds along it, N, over the factor on the wind (γ_Q of EN 1990 table
+    A1.2(B))."""
     if asked.quake:
         return Racked(why="earthquake is not checked by European codes here")
     if asked.height / asked.length > NARROWEST + 1e-9:
@@ -38,10 +56,7 @@ def racked(asked: Racking, timber: Timber, kmod: float) -> Racked:
     into = length - thick
     if into < 8 * diameter - 1e-6:
         return Racked(why=f"its nails reach {into:.0f} mm into the studs, less than 8 d")
-    bearing = embedding_of_board(diameter, thick), embedding_of_nails(timber, diameter)
-    bends = yield_moment(diameter, NAIL_STRENGTH)
-    one = single_shear(bearing, (thick, into), diameter, bends)
-    design = one * ALONG_EDGES * kmod / GAMMA
+    one, design = edge_nails(thick, diameter, length, timber, kmod)
     factor = width_factor(asked.height, asked.length)
     held = design * asked.length * factor / asked.edges * asked.faces
     lines = (
@@ -60,4 +75,4 @@ def racked(asked: Racking, timber: Timber, kmod: float) -> Racked:
         Line("faces", asked.faces, "factor", "EN 1995-1-1 9.2.4.2(7)"),
         Line("Fv,Rd", held, "force", "EN 1995-1-1 9.20"),
     )
-    return Racked(held / WIND, lines, "EN 1995-1-1 9.2.4.2", counts=WIND)
+    return Racked(held / wind, lines, "EN 1995-1-1 9.2.4.2", counts=wind)

@@ -80,13 +80,17 @@ def joined(dowels: Dowels, lap: Lap) -> Joined:
     if gravity is None:
         return Joined(why=f"there is no specific gravity for {lap.species} (NDS table 12.3.3A)")
     d = dowels.diameter
-    into = min(dowels.length - lap.side, lap.main)
+    into = min(dowels.length - lap.side - lap.deck, lap.main)
     least = lap.main if dowels.kind == "bolts" else LEAST_IN_MAIN * d
     if into < least - 1e-6:
         return Joined(
             why=f"they reach {max(into, 0.0):.0f} mm into the second piece, less than {least:.0f} mm"
         )
-    sharp = dowels.kind != "bolts" and dowels.length - lap.side <= lap.main and into < WHOLE * d
+    sharp = (
+        dowels.kind != "bolts"
+        and dowels.length - lap.side - lap.deck <= lap.main
+        and into < WHOLE * d
+    )
     bears = into - TIP * d / 2 if sharp else into
     fe = bearing(gravity, d, lap.angle)
     one = single_shear(d, yields(dowels), Side(fe, bears), Side(fe, lap.side), lap.angle)
