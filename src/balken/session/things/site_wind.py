@@ -6,6 +6,7 @@ from typing import Any, Final, get_args
 from msgspec.structs import replace
 
 from balken.fit.wind_findings import compass
+from balken.framing.hosts.walls import rule_of
 from balken.loads.sideways import Storey
 from balken.loads.wind import wind_by
 from balken.model.edits import set_site
@@ -160,7 +161,7 @@ def _decks(desk: Desk) -> Rows:
     yield Heading("Floors and roofs on their side")
     yield Options(
         "edges of panels",
-        [("joined where they lie on joists alone", False), ("all on blocking", True)],
+        [("free between joists", False), ("on blocking", True)],
         site.blocked,
         lambda v: desk.edit("edges of panels", partial(set_site, blocked=v)),
     )
