@@ -28,6 +28,16 @@ OF_WIND: Final = 0.42
 WIND: Final = CASE_NAMES.index("wind")
 
 
+class Cut(NamedTuple):
+    """A hole or notch in a stud, mm."""
+
+    name: str
+    notch: bool
+    size: float
+    off: float
+    """Of a hole's middle from that of the stud."""
+
+
 class Stud(NamedTuple):
     """A stud, or several side by side, from plate to plate. mm, N, N/mm²."""
 
@@ -44,6 +54,7 @@ class Stud(NamedTuple):
     bends_clause: str
     plate: Under
     """What its foot presses on."""
+    cuts: tuple[Cut, ...] = ()
 
 
 def stud_checks(timber: TimberCode, sums: Sums, of_wind: float, stud: Stud) -> tuple[Check, ...]:
@@ -58,6 +69,7 @@ def stud_checks(timber: TimberCode, sums: Sums, of_wind: float, stud: Stud) -> t
     found = [_pressed(timber, sums, stud), _bearing(timber, sums, stud)]
     if stud.wind > 0:
         found.append(_sag(stud, of_wind))
+    found += [_left_by(timber, sums, stud, cut) for cut in stud.cuts]
     slender = stud.height / stud.section.depth
     if slender > timber.posts.slenderest:
         lines = (Line("ℓe / d", slender, "factor", timber.posts.slender_clause),)
@@ -111,6 +123,38 @@ def _those_that_differ(sums: Sums, stud: Stud) -> tuple[Combination, ...]:
 @lru_cache(256)
 def _among(sums: Sums, there: tuple[int, ...]) -> tuple[Combination, ...]:
     return sums.among(there)
+
+
+def _left_by(timber: TimberCode, sums: Sums, stud: Stud, cut: Cut) -> Check:
+    """Of what a hole or notch leaves: compression on it without buckling, beside all of the wind's
+    bending, wherever it lies (NDS-2018 3.1.2, 3.6.3, 3.2.3; EN 1995-1-1 5.2)."""
+    section, worth, depth = stud.section, stud.worth, stud.section.depth
+    left = depth - cut.size
+    area = section.breadth * stud.pieces * left
+    edge = depth / 2 + abs(cut.off)
+    if cut.notch or left <= 0:
+        modulus = section.breadth * stud.pieces * left**2 / 6
+    else:
+        inertia = (depth**3 - cut.size**3) / 12 - cut.size * cut.off**2
+        modulus = section.breadth * stud.pieces * inertia / edge
+    moment = stud.wind * stud.height**2 / 8
+    worst = (-1.0, 0.0, sums.every[0])
+    for c in _those_that_differ(sums, stud):
+        force = max(0.0, stud.forces.weighed(c.factors))
+        if area <= 0 or modulus <= 0:
+            worst = (math.inf, force, c)
+            break
+        bent = c.factors.wind * moment / modulus / (worth.fb * c.duration * stud.bends_more)
+        ratio = force / area / (worth.fc * c.duration) + bent
+        worst = max(worst, (ratio, force, c), key=lambda w: w[0])
+    ratio, force, c = worst
+    lines = (
+        Line("P", force, "force", how=c.name),
+        Line("left", max(0.0, left), "run", how="d less the cut"),
+        Line("M", c.factors.wind * moment, "moment", how="at mid height"),
+    )
+    clause = timber.rules.pushed_clauses[0]
+    return Check(f"At {cut.name}", ratio, c.name, clause, lines)
 
 
 def _bearing(timber: TimberCode, sums: Sums, stud: Stud) -> Check:

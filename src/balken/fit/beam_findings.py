@@ -20,7 +20,7 @@ from balken.framing.hosts.floor_bearing import bearings_of_floor
 from balken.framing.hosts.heights import build_up_of
 from balken.framing.member import Hole, Member, apart
 from balken.framing.pieces import near_spots, polygons_of, ring_of
-from balken.geometry.plane import TOUCH, Point, add, sub, unit
+from balken.geometry.plane import TOUCH, Point, add, direction_or, sub, unit
 from balken.loads.path import place_of
 from balken.model.catalogue import sections_of
 from balken.model.edits.bores import drop_bore
@@ -340,7 +340,7 @@ def _bores(checked: Checked) -> Iterable[Finding]:
             continue
         clause = _clause_of_boring(checked, m)
         for fault, amount in bore_faults(checked, m, bore):
-            way = unit(sub(m.end[:2], m.start[:2]))
+            way = direction_or(sub(m.end[:2], m.start[:2]), (0.0, 0.0))
             at = add(m.start[:2], way, bore.at)
             yield Finding(
                 "bored",
@@ -360,6 +360,8 @@ def _bores(checked: Checked) -> Iterable[Finding]:
 def _clause_of_boring(checked: Checked, m: Member) -> str:
     if checked.project.code != "us":
         return "common practice"
+    if m.kind.of_wall:
+        return "IRC R602.6"
     section = sections_of(checked.project.system, checked.project.products).get(m.section)
     return "IRC R502.8.2" if section is not None and section.product is not None else "IRC R502.8.1"
 
@@ -382,6 +384,8 @@ def bore_faults(checked: Checked, m: Member, bore: Bore) -> Iterable[tuple[str, 
         yield "is in steel, which is cut in the shop only: ask for it there", bore.size
     elif section is not None and section.product is not None:
         yield from _by_the_maker(bore, depth, section.product, project)
+    elif m.kind.of_wall:
+        yield from _in_stud(bore, m.solid.depth, project)
     elif bore.kind == "notch":
         yield from _notch(m, bore, depth, project)
     else:
@@ -398,6 +402,25 @@ def _hole(bore: Bore, depth: float, project: Project) -> Iterable[tuple[str, flo
         if edge < 2 * INCH - TOUCH / 2:
             left = run_text(project, max(0.0, edge))
             yield f"is {left} from the {word}; 2 in must stay", 2 * INCH - edge
+
+
+def _in_stud(bore: Bore, depth: float, project: Project) -> Iterable[tuple[str, float]]:
+    """A hole or notch in a stud, as of walls outside or that carry (IRC 2021 R602.6): a notch a quarter
+    of the depth, a hole two fifths, 5/8 in from the faces."""
+    share, words = (0.25, "a quarter") if bore.kind == "notch" else (0.4, "two fifths")
+    if bore.size > share * depth + TOUCH / 2:
+        limit = run_text(project, share * depth)
+        yield f"is more than {words} of the stud’s depth, {limit}", bore.size - share * depth
+    if bore.kind == "notch":
+        return
+    for edge in (depth - bore.up - bore.size / 2, bore.up - bore.size / 2):
+        if edge < EDGE_OF_STUD - TOUCH / 2:
+            left = run_text(project, max(0.0, edge))
+            yield f"is {left} from a face; 5/8 in must stay", EDGE_OF_STUD - edge
+
+
+EDGE_OF_STUD: Final = 0.625 * INCH
+"""IRC 2021 R602.6."""
 
 
 def _by_the_maker(

@@ -9,7 +9,7 @@ from typing import Final, NamedTuple
 from balken.design.lines import Check
 from balken.design.seats import treated_sill, under_wall
 from balken.design.strip_loads import stands_alone
-from balken.design.studs import OF_WIND, Stud, stud_checks
+from balken.design.studs import OF_WIND, Cut, Stud, stud_checks
 from balken.design.terms import Terms
 from balken.design.under import Under
 from balken.framing import kinds
@@ -22,7 +22,7 @@ from balken.loads.path import LoadPath
 from balken.loads.wall_wind import outside_walls, pressure_on_wall
 from balken.model.cases import NOTHING, Cases, total
 from balken.model.names import HostName, MemberName, whole
-from balken.model.project import Project, wall, wall_build_up
+from balken.model.project import Bore, Project, wall, wall_build_up
 from balken.model.walls import Wall, direction_of
 from balken.recall import remembered
 from balken.works.terms import terms_of
@@ -145,6 +145,10 @@ def pushed_checks(
     return _checks(project, structure, on_walls, member, push)
 
 
+def _cut(bore: Bore, depth: float) -> Cut:
+    return Cut(f"{bore.kind} {bore.id}", bore.kind == "notch", bore.size, bore.up - depth / 2)
+
+
 def _checks(
     project: Project, structure: Structure, on_walls: OnWalls, member: Member, push: Cases
 ) -> tuple[Check, ...]:
@@ -183,5 +187,6 @@ def _checks(
         more,
         clause,
         _plate_under(terms, project, item),
+        tuple(_cut(b, section.depth) for b in project.bores if b.member == member.id),
     )
     return stud_checks(terms.timber, sums, OF_WIND if project.code == "us" else 1.0, stud)

@@ -114,7 +114,7 @@ def bores(desk: Desk, m: Member) -> Rows:
         if bore.member == m.id:
             yield from _bore(desk, bore)
     zs = [z for _, z in m.solid.outline]
-    depth = max(zs) - min(zs)
+    depth = m.solid.depth if m.kind.of_wall else max(zs) - min(zs)
     hole = {"at": round(m.length / 2, 1), "size": round(depth / 5, 1), "up": round(depth / 2, 1)}
     notch = {"kind": "notch", "at": round(m.length * 0.2, 1), "size": round(depth / 8, 1)}
 
@@ -127,6 +127,12 @@ def bores(desk: Desk, m: Member) -> Rows:
             ("Cut a notch", lambda: add("cut a notch", notch)),
         ]
     )
+
+
+def _lies(bore: Bore) -> bool:
+    """Whether the piece of a hole lies, and has an underside."""
+    kind = kinds.named(bore.member)
+    return kind is None or not kind.of_wall
 
 
 def _bore(desk: Desk, bore: Bore) -> Rows:
@@ -149,7 +155,7 @@ def _bore(desk: Desk, bore: Bore) -> Rows:
     )
     if bore.kind == "hole":
         yield Field(
-            "middle above underside",
+            "middle above underside" if _lies(bore) else "middle from its outer face",
             format_run(bore.up, system),
             lambda t: edit("height of a hole", up=parse_length(t, system)),
         )

@@ -57,6 +57,7 @@ from balken.session.things.members import (
     take_away,
 )
 from balken.session.things.site_wind import wall_rows
+from balken.session.things.wall_opinions import opinion_rows
 from balken.units import format_force, format_length, format_run, parse_length
 from balken.works.building import Checked
 
@@ -207,6 +208,7 @@ def _facts(desk: Desk, item: Wall) -> Rows:
         )
     yield from load_way(desk, HostName("wall", item.id))
     yield from wall_rows(desk, item.id)
+    yield from opinion_rows(desk, item.id)
     for hole in item.openings:
         size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
         yield Link(
