@@ -15,6 +15,7 @@ from balken.drawing.cut import View
 from balken.drawing.marks import Drawing, extent
 from balken.drawing.upright import SIDES, Side, looking, upright_view
 from balken.drawing.wall_elevation import Seen, along_at, framed_walls, wall_elevation, way_seen
+from balken.drawing.wall_sheets import sheets_drawing
 from balken.geometry.plane import Point, add
 from balken.model.names import HostName, Name, ThingName
 from balken.model.project import wall
@@ -25,12 +26,15 @@ from balken.session.toolbox import WHOLE
 from balken.units import format_length
 from balken.works.building import Checked
 
-WORDS = (*SIDES, "section", "wall")
+WORDS = (*SIDES, "section", "wall", "sheets")
 SAID = {
     "section": "Arrows move the cut; “section” again turns it.",
     "wall": "The wall that is chosen; “wall” again looks from its other side, arrows go on. Drag what"
     " is chosen, studs and openings; a double click sets a stud.",
+    "sheets": "Panels and boards; “sheets” again looks from the other side, arrows go on.",
 }
+OF_WALL: Final = ("wall", "sheets")
+"""Words that show one wall."""
 STEP = 304.8
 BESIDE = 400.0
 """A section is cut so far beside the middle of a building, where there may be a wall to be cut
@@ -98,7 +102,7 @@ class UprightView(QWidget):
             picked = framed[0] if framed else None
         if picked is not None and picked != self.wall:
             self.wall = picked
-            self._fitted = self._fitted and self.word != "wall"
+            self._fitted = self._fitted and self.word not in OF_WALL
         if not self._fitted:
             self.fit()
         self.update()
@@ -132,8 +136,8 @@ class UprightView(QWidget):
     def show_word(self, word: str) -> None:
         """Show another side, or the section: across the building first, a quarter turned when it is
         asked for again."""
-        if word == "wall":
-            self.inside = self.word == "wall" and not self.inside
+        if word in OF_WALL:
+            self.inside = self.inside != (self.word == word)
         elif word != "section":
             self.side = word  # type: ignore[assignment]
         elif self.word == "section":
@@ -152,8 +156,9 @@ class UprightView(QWidget):
 
     def title(self) -> str:
         """What is shown, in words."""
-        if self.word == "wall":
-            return "Framing of a wall" if self.wall else "No wall is framed"
+        if self.word in OF_WALL:
+            what = "Framing" if self.word == "wall" else "Sheets"
+            return f"{what} of a wall" if self.wall else "No wall is framed"
         return "Section" if self.word == "section" else f"{self.word.capitalize()} elevation"
 
     def caption(self) -> str:
@@ -177,20 +182,23 @@ class UprightView(QWidget):
             self._state = state
 
     def _looked_at(self) -> tuple[object, ...]:
-        return (self.wall, self.inside) if self.word == "wall" else (self.side,)
+        return (self.wall, self.inside) if self.word in OF_WALL else (self.side,)
 
     def _lines(self, checked: Checked, paper: float) -> Drawing:
-        if self.word != "wall":
+        if self.word not in OF_WALL:
             return upright_view(checked, self.view(), paper)
         if self.wall is None or self.wall not in framed_walls(checked):
             return ()
-        return wall_elevation(checked, self.wall, paper, self._seen())
+        draw = wall_elevation if self.word == "wall" else sheets_drawing
+        return draw(checked, self.wall, paper, self._seen())
 
     def fit(self) -> None:
         """Show everything."""
         if self.building is None or self.width() < 50:
             return
-        beside = 60.0 if self.word == "wall" else 190.0  # elevations have the names of levels there
+        beside = (
+            60.0 if self.word in OF_WALL else 190.0
+        )  # elevations have the names of levels there
         for _ in range(ROUNDS):  # words at the rim take room by the scale that is found
             before = self.scale
             self._draw()
@@ -357,7 +365,7 @@ class UprightView(QWidget):
             return
         step = steps.get(event.key())
         if step and self.building:
-            if self.word == "wall":
+            if self.word in OF_WALL:
                 self._next_wall(step)
             elif self.word == "section":
                 self.at = self.cut() + step * STEP

@@ -17,6 +17,7 @@ from balken.drawing.tiers import Tier
 from balken.drawing.truss_figure import truss_drawing, truss_groups, truss_notes
 from balken.drawing.upright import upright_view
 from balken.drawing.wall_elevation import piece_list, wall_elevation
+from balken.drawing.wall_sheets import sheet_words
 from balken.drawing.words import pretty
 from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.model.floors import FloorArea
@@ -24,6 +25,7 @@ from balken.model.names import HostName
 from balken.model.project import Project, host_record, wall
 from balken.model.roofs import RoofArea
 from balken.model.walls import called
+from balken.takeoff.sheets import sheets_on
 from balken.units import INCH, System, format_area_load, format_length, format_run
 from balken.works.building import Checked, worst_of
 
@@ -137,7 +139,9 @@ def wall_sheet(checked: Checked, host: HostName, number: str, date: str = "") ->
     """The framing of one wall, with its pieces."""
     laid = _laid(lambda scale: wall_elevation(checked, host, scale), checked.project.system)
     title = wall_sheet_title(checked.project, host)
-    notes = tuple(piece_list(checked, host))
+    item = wall(checked.project, host.key)
+    layers = [sheet_words(x, checked.project.system) for x in sheets_on(checked, item)]
+    notes = (*piece_list(checked, host), *layers)
     return _sheet(checked, laid, _Words(title, number, laid.text, date, notes), ())
 
 

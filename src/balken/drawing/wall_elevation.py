@@ -82,16 +82,23 @@ def wall_elevation(
     marks += _openings(project, item, turned=turned)
     marks += _let_in(project, item, turned=turned)
     marks += _hold_downs(checked, item, paper, turned=turned)
-    lowest = wall_base(project, item) + min(
-        (up for _, _, up in foot_floors(project, item)), default=0.0
-    )
-    marks += _strings(project, item, pieces, paper, lowest, turned=turned)
-    marks += _heights(project, item, paper, turned=turned)
+    marks += strings_of(checked, host, paper, seen)
+    lowest = wall_base(project, item) + min(up for _, _, up in foot_floors(project, item))
     low = lowest - 4.5 * FIRST * paper
     words = f"{called(item)}, seen from {seen}"
     low_end, high_end = _along_of(item, turned=turned)
     marks.append(Label(words, ((low_end + high_end) / 2, low), 3.2, bold=True))
     return tuple(marks)
+
+
+def strings_of(checked: Checked, host: HostName, paper: float, seen: Seen) -> Iterator[Mark]:
+    """The strings under a wall's elevation and beside it."""
+    project = checked.project
+    item = wall(project, host.key)
+    turned = _is_turned(item, seen)
+    lowest = wall_base(project, item) + min(up for _, _, up in foot_floors(project, item))
+    yield from _strings(project, item, pieces_of(checked, host), paper, lowest, turned=turned)
+    yield from _heights(project, item, paper, turned=turned)
 
 
 def frame_figure(checked: Checked, host: HostName) -> Drawing:

@@ -10,6 +10,7 @@ from balken.exchange.files import make_folder, write_atomic
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
+from balken.exchange.sheets_csv import sheets_csv
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
 from balken.works.building import Checked
@@ -62,6 +63,7 @@ def issue(
         f"{stem}-sheets.pdf": printed,
         f"{stem}-calculation.pdf": book,
         f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
+        f"{stem}-wall-sheets.csv": sheets_csv(checked).encode(),
         f"{stem}-concrete.csv": concrete_csv(checked).encode(),
         f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),
         f"{stem}-as-issued{SUFFIX}": to_text(checked.project),

@@ -59,6 +59,8 @@ class StudRule(Record, frozen=True):
     """Held by a person; by calculation where empty."""
     sills: Literal[1, 2] = 1
     let_in: LetIn = ""
+    batts: Name = ""
+    """What is laid between the studs, as mineral wool; nothing where empty."""
     panels: Panels | None = None
     """That hold it against what pushes along it; none where empty."""
     blocking: Annotated[float, Meta(ge=0, le=3000)] = 0.0

@@ -38,6 +38,10 @@ class Layer(Record, frozen=True):
     """Weight typed, N/mm³; None where it is that of the material's name."""
     solid: Annotated[float, Meta(gt=0, le=1)] = 1.0
     """How much of it is material and not hollow."""
+    sheet: tuple[Reach, Reach] = (0.0, 0.0)
+    """Width and length of its sheets, mm; usual ones where empty."""
+    laid: Literal["", "upright", "lying"] = ""
+    """How its sheets are laid; as usual of its role where empty."""
 
 
 class Module(Record, frozen=True):

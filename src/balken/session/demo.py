@@ -14,10 +14,10 @@ from balken.model.edits.levels import add_level, move_level
 from balken.model.edits.others import set_spots
 from balken.model.edits.roofs import add_roof, add_roof_opening, hip_or_gable, set_roof
 from balken.model.edits.supports import put_support
-from balken.model.edits.wall_frames import frame_walls, rule_studs_of
+from balken.model.edits.wall_frames import frame_walls, rule_studs, rule_studs_of
 from balken.model.edits.walls import WallKind, draw_walls
 from balken.model.foundations import Chosen
-from balken.model.project import Project, Role, Spot
+from balken.model.project import Project, Role, Spot, wall
 from balken.model.roofs import Rafters, RoofSide
 from balken.session.building import demo_project
 from balken.site.wall_weights import is_masonry
@@ -39,6 +39,8 @@ FALLS = 4 * FOOT
 def shown_demo() -> Project:
     """The invented demo building as people first see it, its walls framed."""
     project = frame_walls(bakehouse(demo_project()), is_masonry)
+    outside = wall(project, "W1").build_up
+    project = rule_studs(project, outside, batts="mineral wool")
     # The walls of the wing pass a floor: their ends are posts that panels push and pull.
     return rule_studs_of(project, ["W1", "W3"], end_studs=2)
 

@@ -109,6 +109,12 @@ def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
     )
     yield from _over_openings(desk, rule, put)
     yield from _panels(desk, rule, put)
+    yield Field(
+        "laid between studs",
+        rule.batts or "nothing",
+        lambda t: put(batts="" if t.strip().lower() in ("", "nothing") else t.strip()),
+        example="mineral wool",
+    )
     yield Options(
         "let in, slantwise",
         [("nothing", ""), ("a board", "board"), ("a strap of steel", "strap")],

@@ -7,6 +7,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from balken.drawing.wall_figure import build_up_figure
+from balken.errors import BalkenError
 from balken.model.edits.build_ups import (
     add_build_up,
     change_build_up,
@@ -20,7 +21,8 @@ from balken.model.walls import LAYER_RANK, Layer, Module, WallBuildUp, name_of, 
 from balken.session.desk import Desk, Thing, page
 from balken.session.rows import Button, Field, Figure, Heading, Line, Link, Options, Rows, Title
 from balken.session.things import stud_rows
-from balken.units import format_run, parse_length
+from balken.takeoff.sheets import SHEETED, USUAL
+from balken.units import format_length, format_run, parse_length
 
 
 def build_ups(desk: Desk) -> Rows:
@@ -136,8 +138,40 @@ def _layer(
     yield Options(
         "is", roles, layer.role, lambda v: change(with_layer(body, i, replace(layer, role=v)))
     )
+    if layer.role in SHEETED:
+        yield from _sheets(desk, body, i, layer, change)
     if len(body.layers) > 1:
         yield Link("", "take this layer out", lambda: change(with_layer(body, i, None)))
+
+
+def _sheets(
+    desk: Desk,
+    body: WallBuildUp,
+    i: int,
+    layer: Layer,
+    change: Callable[[tuple[Layer, ...]], object],
+) -> Rows:
+    """The sheets of a layer: their size and how they are laid."""
+    system = desk.system
+    usual = USUAL[system]
+    now = layer.sheet if all(layer.sheet) else (usual.width, usual.length)
+
+    def size(text: str) -> object:
+        width, _, length = text.lower().replace("×", "x").partition("x")
+        if not length:
+            raise BalkenError(f"Write width x length, such as {SIZES[system]}.")
+        typed = parse_length(width, system), parse_length(length, system)
+        return change(with_layer(body, i, replace(layer, sheet=typed)))
+
+    words = " × ".join(format_length(x, system) for x in now)
+    yield Field("sheets", words, size, example=f"width x length, {SIZES[system]}")
+    ways: list[tuple[str, Any]] = [("as usual", ""), ("upright", "upright"), ("lying", "lying")]
+    yield Options(
+        "laid", ways, layer.laid, lambda v: change(with_layer(body, i, replace(layer, laid=v)))
+    )
+
+
+SIZES = {"us": "4' x 9'", "metric": "1250 x 2800"}
 
 
 def _module(

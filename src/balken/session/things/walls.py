@@ -6,6 +6,7 @@ from typing import Any
 
 from balken.drawing.wall_elevation import frame_figure, pieces_of
 from balken.drawing.wall_figure import wall_figure
+from balken.drawing.wall_sheets import sheet_words
 from balken.errors import BalkenError
 from balken.geometry.plane import Point, dot, left
 from balken.model.cases import CASE_NAMES, CASE_WORDS
@@ -58,6 +59,7 @@ from balken.session.things.members import (
 )
 from balken.session.things.site_wind import wall_rows
 from balken.session.things.wall_opinions import opinion_rows
+from balken.takeoff.sheets import sheets_on
 from balken.units import format_force, format_length, format_run, parse_length
 from balken.works.building import Checked
 
@@ -209,6 +211,11 @@ def _facts(desk: Desk, item: Wall) -> Rows:
     yield from load_way(desk, HostName("wall", item.id))
     yield from wall_rows(desk, item.id)
     yield from opinion_rows(desk, item.id)
+    layers = sheets_on(desk.checked, item)
+    if layers:
+        yield Heading("Sheets and what lies between studs")
+    for layer in layers:
+        yield Line(f"{sheet_words(layer, system)}.", small=True)
     for hole in item.openings:
         size = f"{format_length(hole.width, system)} × {format_length(hole.height, system)}"
         yield Link(
