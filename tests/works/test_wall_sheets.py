@@ -162,12 +162,12 @@ def test_sheets_are_typed_on_the_build_up() -> None:
     desk = Desk(Building(shown_demo()), THINGS)
     body = desk.project.wall_build_ups[0].id
     desk.select(ThingName("build-up", body))
-    assert type_into(field_of(rows_of(desk), "sheets"), "4' x 10'", lambda: desk.said) == ""
+    assert type_into(field_of(rows_of(desk), "sheets"), "4' x 10'", lambda: desk.said) is None
     layers = desk.project.wall_build_ups[0].layers
     assert layers[0].sheet == (4 * FOOT, 10 * FOOT)
-    assert "width x length" in type_into(
-        field_of(rows_of(desk), "sheets"), "4 ft", lambda: desk.said
-    )
+    refused = type_into(field_of(rows_of(desk), "sheets"), "4 ft", lambda: desk.said)
+    assert refused is not None
+    assert "width x length" in refused.why
     desk.select(HostName("wall", "W101"))
     said = [r.text for r in rows_of(desk) if isinstance(r, Line)]
     assert any("sheathing" in s and "sheets 4'-0\" × 10'-0\"" in s for s in said)

@@ -20,6 +20,7 @@ from balken.geometry.plane import Point, Ring, box, dot, sub
 from balken.model.names import HostName, ThingName
 from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.walls import Opening, Wall, called, direction_of, outside_of, wall_length
+from balken.takeoff.lifts import panels_of
 from balken.units import System, format_force, format_length, format_run
 from balken.works.building import Checked, is_over
 from balken.works.let_in import let_in_of
@@ -82,6 +83,7 @@ def wall_elevation(
     marks += _openings(project, item, turned=turned)
     marks += _let_in(project, item, turned=turned)
     marks += _hold_downs(checked, item, paper, turned=turned)
+    marks += _panels(checked, item, paper, turned=turned)
     marks += strings_of(checked, host, paper, seen)
     lowest = wall_base(project, item) + min(up for _, _, up in foot_floors(project, item))
     low = lowest - 4.5 * FIRST * paper
@@ -218,6 +220,25 @@ def _let_in(project: Project, item: Wall, *, turned: bool) -> Iterator[Mark]:
         yield Stroke(((sign * ends[0], foot), (sign * ends[1], top)), "centre")
 
 
+def _panels(checked: Checked, item: Wall, paper: float, *, turned: bool) -> Iterator[Mark]:
+    """Where the wall is divided into panels, over each its mark and weight, and the middle of its weight."""
+    foot, top = wall_base(checked.project, item), wall_top(checked.project, item)
+    sign = -1.0 if turned else 1.0
+    mine = [p for p in panels_of(checked) if p.wall == item.id]
+    for p in mine:
+        ends = sorted((sign * p.low, sign * p.high))
+        for x in ends:
+            yield Stroke(((x, foot - 3 * paper), (x, top + 7 * paper)), "centre")
+        words = f"panel {p.mark}  {format_force(p.weight, checked.project.system)}"
+        room = (ends[1] - ends[0]) / paper > len(words) * TEXT * 0.58
+        text = words if room else p.mark
+        yield Label(text, ((ends[0] + ends[1]) / 2, top + 4 * paper), TEXT, bold=True)
+        x, z = sign * p.middle[0], foot + p.middle[1]
+        cross = 1.5 * paper
+        yield Stroke(((x - cross, z), (x + cross, z)), "cut")
+        yield Stroke(((x, z - cross), (x, z + cross)), "cut")
+
+
 def _hold_downs(checked: Checked, item: Wall, paper: float, *, turned: bool) -> Iterator[Mark]:
     """What pulls up at the ends of its panels: an arrow at the foot and its force along the stud, but
     where two stand so near that one could not be read, or the wall is drawn too small for words."""
@@ -346,6 +367,11 @@ def piece_list(checked: Checked, host: HostName) -> list[str]:
     for brace in let_in_of(checked.project, item).braces:
         assert rule is not None, "it has braces"
         found.append(f"1 {LET_IN[rule.let_in]}, {format_length(brace.length, system)}")
+    found += [
+        f"panel {p.mark}: {format_length(p.length, system)}, {format_force(p.weight, system)}"
+        for p in panels_of(checked)
+        if p.wall == item.id
+    ]
     held = {h.combination: None for h in held_ends(checked) if h.wall == host.key}
     return [*found, *(f"arrows: hold-downs, {words}" for words in held)]
 

@@ -8,6 +8,7 @@ from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import make_folder, write_atomic
 from balken.exchange.ifc_out import structure_ifc
+from balken.exchange.lifts_csv import lifts_csv
 from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
 from balken.exchange.sheets_csv import sheets_csv
@@ -63,6 +64,7 @@ def issue(
         f"{stem}-sheets.pdf": printed,
         f"{stem}-calculation.pdf": book,
         f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
+        f"{stem}-wall-panels.csv": lifts_csv(checked).encode(),
         f"{stem}-wall-sheets.csv": sheets_csv(checked).encode(),
         f"{stem}-concrete.csv": concrete_csv(checked).encode(),
         f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),

@@ -63,6 +63,11 @@ class StudRule(Record, frozen=True):
     """What is laid between the studs, as mineral wool; nothing where empty."""
     panels: Panels | None = None
     """That hold it against what pushes along it; none where empty."""
+    lift_length: Annotated[float, Meta(ge=0, le=20000)] = 0.0
+    """The longest panel that can be lifted, mm; the wall is framed where it stands where both are
+    nothing."""
+    lift_weight: Annotated[float, Meta(ge=0, le=1e5)] = 0.0
+    """And the heaviest, N."""
     blocking: Annotated[float, Meta(ge=0, le=3000)] = 0.0
     """Rows of blocks so far over one another at most; none where nothing, but against fire in walls
     over 10 ft (IRC 2021 R302.11)."""

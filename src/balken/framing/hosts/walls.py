@@ -11,7 +11,7 @@ import shapely
 from balken.framing import kinds
 from balken.framing.member import Framed, Member, Size, framed_of, unframed
 from balken.framing.roofs.gables import GableWall
-from balken.framing.walls.face import Face, Hole, LaidOut, Moved
+from balken.framing.walls.face import Face, Hole, LaidOut, Lift, Moved
 from balken.framing.walls.gables import gable_members
 from balken.framing.walls.layout import lay_out, layout_places
 from balken.framing.walls.meeting import Band, Ends, ends_of
@@ -20,6 +20,7 @@ from balken.geometry.plane import Point, add, dot, left, sub
 from balken.model.catalogue import catalogue_of, sections_of
 from balken.model.foundations import FoundationRun, walls_on
 from balken.model.names import HostName, added_key, added_row
+from balken.model.product_rows import WOOD_WEIGHT
 from balken.model.project import (
     Change,
     Project,
@@ -34,6 +35,7 @@ from balken.model.usual import WOOD
 from balken.model.wall_frames import StudRule
 from balken.model.walls import Wall, direction_of, layer_bands, reach, wall_length
 from balken.recall import remembered
+from balken.site.wall_weights import weight_of_layer
 from balken.units import System
 
 HEADER: Final = "wall header"
@@ -60,6 +62,8 @@ class Site(msgspec.Struct, frozen=True):
     on_concrete: bool
     steps: tuple[tuple[float, float], ...]
     """Where its foot steps, and how high it lies from there over its own."""
+    skin: float
+    """Weight of the panels on its studs, N/mm²."""
     changes: tuple[Change, ...]
     system: System
     products: tuple[Product, ...]
@@ -135,6 +139,7 @@ def _site(project: Project, wall: Wall, rule: StudRule, others: _Near) -> Site:
         (rule.species or usual.species, rule.grade or usual.grade),
         stands_on_concrete(project, wall),
         foot_steps(project, wall),
+        skin_of(project, wall),
         changes_on(project, HostName("wall", wall.id)),
         project.system,
         project.products,
@@ -147,6 +152,13 @@ def stands_on_concrete(project: Project, wall: Wall) -> bool:
         return True
     foot = wall_base(project, wall)
     return any(abs(foot - top) < ON_TOP for _, top in _runs_under(project, wall))
+
+
+def skin_of(project: Project, wall: Wall) -> float:
+    """Weight of the sheathing of a wall, which is lifted with its frame, N/mm²."""
+    body = wall_build_up(project, wall)
+    layers = [x for x in body.layers if x.role == "sheathing"] if body else []
+    return sum(weight_of_layer(x) * x.thickness for x in layers)
 
 
 def foot_steps(project: Project, wall: Wall) -> tuple[tuple[float, float], ...]:
@@ -349,8 +361,17 @@ def face_of(
             for c in site.changes
             if c.shift or c.up
         ),
+        _lift(site, studs),
         borne.rows,
     )
+
+
+def _lift(site: Site, studs: Section) -> Lift | None:
+    """What of a wall can be lifted in one; None where it is framed in its place."""
+    rule = site.rule
+    if not rule.lift_length and not rule.lift_weight:
+        return None
+    return Lift(rule.lift_length, rule.lift_weight, studs.depth, WOOD_WEIGHT, site.skin)
 
 
 Points = dict[HostName, tuple[tuple[str, Point, float], ...]]

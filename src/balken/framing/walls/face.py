@@ -59,6 +59,26 @@ class Moved(NamedTuple):
     up: float
 
 
+class Lift(NamedTuple):
+    """What of a wall can be lifted in one, and what it weighs."""
+
+    longest: float
+    """mm; nothing where that is no matter."""
+    heaviest: float
+    """N; nothing where that is no matter."""
+    depth: float
+    """Of its studs, mm."""
+    wood: float
+    """Weight of wood, N/mm³."""
+    skin: float
+    """Of the sheets that are lifted with it, N/mm²."""
+
+    def carries(self, length: float, weight: float) -> bool:
+        """Whether a panel can be lifted."""
+        short = not self.longest or length <= self.longest + SLIGHT
+        return short and (not self.heaviest or weight <= self.heaviest)
+
+
 class Face(NamedTuple):
     """A wall's frame before it is laid out."""
 
@@ -82,6 +102,7 @@ class Face(NamedTuple):
     set_by_hand: tuple[tuple[str, float], ...] = ()
     """Studs that were set by hand: their rows and middles."""
     moved: tuple[Moved, ...] = ()
+    lift: Lift | None = None
     above: tuple[float, ...] = ()
     """The middles of joists, rafters or trusses over it that its studs stand under."""
 

@@ -24,6 +24,7 @@ from balken.framing.walls.face import (
     LaidOut,
     Stick,
 )
+from balken.framing.walls.lifts import divide
 from balken.framing.walls.openings import groups, kept, over, round_them, settled
 
 EVEN: Final = 1e-6
@@ -35,11 +36,26 @@ def lay_out(face: Face) -> LaidOut:
     lacks: list[Lack] = []
     holes = settled(face, list(kept(face, lacks)), lacks)
     frames = _shared([f for group in groups(face, holes) for f in round_them(face, group)])
-    sticks = [*_plates(face, holes), *frames]
     taken = [(s.low, s.high) for s in frames if s.kind in (kinds.KING, kinds.JACK)]
     taken += [(f.low, f.high) for f in frames if f.kind is kinds.WALL_HEADER]
     taken += [(h.low, h.high) for h in holes]
-    sticks += _studs(face, taken, lacks)
+    whole = _framed(face, holes, frames, taken, ())
+    divided = divide(face, whole.sticks, taken, layout_places(face))
+    done = _framed(face, holes, frames, taken, divided.joints) if divided.joints else whole
+    return LaidOut(done.sticks, (*lacks, *done.lacks, *divided.lacks))
+
+
+def _framed(
+    face: Face,
+    holes: Sequence[Hole],
+    frames: Sequence[Stick],
+    taken: Sequence[tuple[float, float]],
+    joints: Sequence[float],
+) -> LaidOut:
+    """All pieces of a wall that is divided at some places."""
+    lacks: list[Lack] = []
+    sticks = [*_plates(face, holes, joints), *frames]
+    sticks += _studs(face, taken, joints, lacks)
     sticks += _cripples(face, holes, frames)
     sticks += _blocking(face, sticks, holes)
     return LaidOut(tuple(s for s in sticks if _is_piece(s)), tuple(lacks))
@@ -65,20 +81,26 @@ def _is_piece(s: Stick) -> bool:
     return s.high - s.low > LEAST and s.top - s.bottom > LEAST
 
 
-def _plates(face: Face, holes: Sequence[Hole]) -> Iterator[Stick]:
-    """Plates from end to end: the bottom one without doors, the cap lapped at corners and tees."""
+def _plates(face: Face, holes: Sequence[Hole], divided: Sequence[float]) -> Iterator[Stick]:
+    """Plates from end to end: the bottom one without doors, the cap lapped at corners and tees. Where the
+    wall is divided into panels all but the cap end, which ties them."""
     t = face.thick
     over_studs = [x for x in layout_places(face) if not any(h.low < x < h.high for h in holes)]
     bottom = [
         (low, high, up)
-        for start, end, up in face.floors()
+        for first, last, up in face.floors()
+        for start, end in _divided(first, last, divided)
         for a, b in _without(start, end, [(h.low, h.high) for h in holes if h.sill < up + AT_FLOOR])
         for low, high in _spliced(a, b, over_studs, ())
     ]
     for n, (low, high, up) in enumerate(bottom, 1):
         yield Stick(kinds.BOTTOM_PLATE, "1", _nth(n), low, high, up, up + t)
     top = face.tall - (t if face.rule.top_plates == 2 else 0.0)
-    under = _spliced(face.low, face.high, over_studs, ())
+    under = [
+        piece
+        for a, b in _divided(face.low, face.high, divided)
+        for piece in _spliced(a, b, over_studs, ())
+    ]
     for n, (low, high) in enumerate(under, 1):
         yield Stick(kinds.TOP_PLATE, "1", _nth(n), low, high, top - t, top)
     if face.rule.top_plates == 2:
@@ -92,6 +114,12 @@ def _plates(face: Face, holes: Sequence[Hole]) -> Iterator[Stick]:
         ]
         for n, (a, b) in enumerate(cap, 1):
             yield Stick(kinds.TOP_PLATE, "2", _nth(n), a, b, face.tall - t, face.tall)
+
+
+def _divided(low: float, high: float, joints: Sequence[float]) -> list[tuple[float, float]]:
+    """A stretch between the joints in it."""
+    places = [low, *(x for x in joints if low + LEAST < x < high - LEAST), high]
+    return list(pairwise(places))
 
 
 def _spliced(
@@ -158,7 +186,12 @@ def _under_above(face: Face) -> list[float]:
     return found[:-1]
 
 
-def _studs(face: Face, taken: Sequence[tuple[float, float]], lacks: list[Lack]) -> Iterator[Stick]:
+def _studs(
+    face: Face,
+    taken: Sequence[tuple[float, float]],
+    joints: Sequence[float],
+    lacks: list[Lack],
+) -> Iterator[Stick]:
     """Studs from plate to plate: those that a person set or moved, then at ends and corners, at steps of
     the foot, behind tees, under what bears at one place, and by the layout, wherever nothing stands
     yet. What a person set where another stands is told."""
@@ -168,7 +201,7 @@ def _studs(face: Face, taken: Sequence[tuple[float, float]], lacks: list[Lack]) 
         for m in face.moved
         if m.family == kinds.WALL_STUD.role and m.along
     }
-    wanted = _wanted_studs(face)
+    wanted = _wanted_studs(face, joints)
     by_hand = {name for name, _ in face.set_by_hand} | {".".join(filter(None, k)) for k in moved}
     for name, x in sorted(wanted, key=lambda w: w[0] not in by_hand):
         row, _, piece = name.partition(".")
@@ -183,7 +216,7 @@ def _studs(face: Face, taken: Sequence[tuple[float, float]], lacks: list[Lack]) 
             lacks.append(Lack(f"stud {row}", "has no room where it was set by hand", lacking))
 
 
-def _wanted_studs(face: Face) -> list[tuple[str, float]]:
+def _wanted_studs(face: Face, joints: Sequence[float]) -> list[tuple[str, float]]:
     """Names and middles of all studs that a wall asks for, what matters most first."""
     t = face.thick
     wanted: list[tuple[str, float]] = list(face.set_by_hand)
@@ -198,6 +231,8 @@ def _wanted_studs(face: Face) -> list[tuple[str, float]]:
         wanted += [(f"{name}.{k + 1}", first + k * t) for k in range(count)]
     for n, (s, w, _) in enumerate(face.tees, 1):
         wanted += [(f"tee{n}.1", s - w / 2), (f"tee{n}.2", s + w / 2)]
+    for n, x in enumerate(joints, 1):
+        wanted += [(f"lift{n}.1", x - t / 2), (f"lift{n}.2", x + t / 2)]
     for n, (_, x, _) in enumerate(face.floors()[:-1], 1):
         wanted += [(f"step{n}.1", x - t / 2), (f"step{n}.2", x + t / 2)]
     return wanted + [(f"{k:02d}", x) for k, x in enumerate(layout_places(face), 1)]

@@ -23,7 +23,15 @@ from balken.model.walls import Wall, WallBuildUp
 from balken.session.desk import Desk
 from balken.session.rows import Button, Field, Heading, Line, Options, Rows
 from balken.site.wall_weights import is_masonry
-from balken.units import format_run, format_spacing, parse_length
+from balken.units import (
+    System,
+    format_force,
+    format_length,
+    format_run,
+    format_spacing,
+    parse_length,
+)
+from balken.units.quantity import parse_force
 from balken.works.headers import OFFERED, SOLID
 
 Put = Callable[..., object]
@@ -121,6 +129,7 @@ def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
         rule.let_in,
         lambda v: put(let_in=v),
     )
+    yield from _lifted(desk, rule, put)
     yield Field(
         "blocks every",
         format_run(rule.blocking, system) if rule.blocking else "none",
@@ -128,6 +137,28 @@ def _rows(desk: Desk, rule: StudRule | None, put: Put) -> Rows:
             blocking=0.0 if t.strip().lower() in ("", "none") else parse_length(t, system)
         ),
     )
+
+
+def _lifted(desk: Desk, rule: StudRule, put: Put) -> Rows:
+    """What is lifted in one, and what one may weigh."""
+    system = desk.system
+
+    def no_more(field: str, read: Callable[[str, System], float]) -> Callable[[str], object]:
+        return lambda t: put(**{field: 0.0 if t.strip().lower() in ("", ANY) else read(t, system)})
+
+    yield Field(
+        "lifted, no longer than",
+        format_length(rule.lift_length, system) if rule.lift_length else ANY,
+        no_more("lift_length", parse_length),
+    )
+    yield Field(
+        "lifted, no heavier than",
+        format_force(rule.lift_weight, system) if rule.lift_weight else ANY,
+        no_more("lift_weight", parse_force),
+    )
+
+
+ANY = "framed in place"
 
 
 def _over_openings(desk: Desk, rule: StudRule, put: Put) -> Rows:

@@ -59,6 +59,7 @@ from balken.session.things.members import (
 )
 from balken.session.things.site_wind import wall_rows
 from balken.session.things.wall_opinions import opinion_rows
+from balken.takeoff.lifts import panels_of
 from balken.takeoff.sheets import sheets_on
 from balken.units import format_force, format_length, format_run, parse_length
 from balken.works.building import Checked
@@ -150,6 +151,19 @@ def _one(desk: Desk, key: str) -> Rows:
     yield from _facts(desk, item)
 
 
+def _panels(desk: Desk, item: Wall) -> Rows:
+    """The panels a wall is lifted in, by the order in which they are set."""
+    system = desk.system
+    mine = [p for p in panels_of(desk.checked) if p.wall == item.id]
+    if not mine:
+        return
+    yield Heading("Lifted in panels", "in order of setting")
+    for p in mine:
+        along, up = (format_length(x, system) for x in (p.middle[0] - p.low, p.middle[1]))
+        words = f"{format_length(p.length, system)}, {format_force(p.weight, system)}"
+        yield Fact(p.mark, f"{words}; its middle {along} along, {up} up")
+
+
 def _over(desk: Desk, item: Wall) -> Rows:
     """Offer to set a wall over (or under) this one: flush, or moved out or in."""
     project = desk.project
@@ -211,6 +225,7 @@ def _facts(desk: Desk, item: Wall) -> Rows:
     yield from load_way(desk, HostName("wall", item.id))
     yield from wall_rows(desk, item.id)
     yield from opinion_rows(desk, item.id)
+    yield from _panels(desk, item)
     layers = sheets_on(desk.checked, item)
     if layers:
         yield Heading("Sheets and what lies between studs")
