@@ -15,7 +15,7 @@ from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent, rectangle
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.tiers import Tier
 from balken.drawing.truss_figure import truss_drawing, truss_groups, truss_notes
-from balken.drawing.upright import upright_view
+from balken.drawing.upright import upright_lines, upright_notes
 from balken.drawing.wall_elevation import piece_list, wall_elevation
 from balken.drawing.wall_sheets import sheet_words
 from balken.drawing.words import pretty
@@ -94,7 +94,8 @@ def plan_sheet(
 def upright_sheet(checked: Checked, view: View, title: str, number: str, date: str = "") -> Sheet:
     """An elevation or section on the smallest paper and at the largest scale that hold
     it."""
-    laid = _laid(lambda scale: upright_view(checked, view, scale), checked.project.system)
+    lines = upright_lines(checked, view)
+    laid = _laid(lambda scale: lines + upright_notes(checked, view, scale), checked.project.system)
     return _sheet(checked, laid, _Words(title, number, laid.text, date), ())
 
 

@@ -10,6 +10,7 @@ from typing import Any, Final, Literal
 
 from balken.drawing.cut import EDGE, Body, View, bodies_of, outline_seen, rings_cut
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
+from balken.drawing.seen import lines_of, sight_of, strokes_of
 from balken.drawing.spread import spread
 from balken.geometry.parts import lines_in, polygons_in
 from balken.geometry.plane import (
@@ -51,27 +52,49 @@ def looking(project: Project, side: Side, cut: Point | None = None) -> View:
 def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
     """An elevation, or a section where the view is cut; ``paper`` is mm of building to a mm
     of paper."""
+    return (*upright_lines(checked, view), *upright_notes(checked, view, paper))
+
+
+def upright_lines(checked: Checked, view: View) -> Drawing:
+    """What is seen and cut, at any scale: bodies filled, their edges without what others hide, doors and
+    windows, what is cut, and the line of the ground."""
     project = checked.project
-    parts = bodies_of(checked)
-    seen: list[tuple[float, tuple[Mark, ...]]] = []
+    parts = [p for p in bodies_of(checked) if p.is_cut(view) or _behind(p, view)]
+    fills: list[tuple[float, tuple[Mark, ...]]] = []
     cut: list[Mark] = []
     for part in parts:
         if part.is_cut(view):
             cut += [Patch(ring, part.fill, "cut", part.key) for ring in rings_cut(part, view)]
-        elif _behind(part, view) and not part.buried:
-            seen.append((part.depths(view)[1], _seen(part, view)))
+        elif not part.buried:
+            fills.append((part.depths(view)[1], _filled(part, view)))
     profile = _profile(project, view, parts)
-    front = _foremost([p for p in parts if p.buried and _behind(p, view)], view)
-    seen.append((_nearest(front, view), tuple(_buried(front, view, profile))))
-    seen.sort(key=lambda s: -s[0])
+    front = _foremost([p for p in parts if p.buried and not p.is_cut(view)], view)
+    fills.append((_nearest(front, view), tuple(_buried(front, view, profile))))
+    fills.sort(key=lambda s: -s[0])
     return (
-        *(m for _, group in seen for m in group),
+        *(m for _, group in fills for m in group),
+        *_edges(parts, view),
         *_openings(project, view),
         *cut,
         *([Stroke(profile, "cut")] if profile else []),
-        *_levels(project, view, parts, paper),
-        *_grids(project, view, parts, paper),
     )
+
+
+def upright_notes(checked: Checked, view: View, paper: float) -> Drawing:
+    """Lines of levels and grids with their words, at a scale."""
+    parts = [p for p in bodies_of(checked) if p.is_cut(view) or _behind(p, view)]
+    return (
+        *_levels(checked.project, view, parts, paper),
+        *_grids(checked.project, view, parts, paper),
+    )
+
+
+def _edges(parts: Sequence[Body], view: View) -> list[Mark]:
+    """The edges that are seen, of concrete none: it is drawn as one body."""
+    sight = sight_of(view)
+    found = strokes_of(parts, lines_of(parts, sight, view), sight)
+    buried = {p.key for p in parts if p.buried}
+    return [m for m in found if m.key not in buried]
 
 
 def _nearest(parts: Sequence[Body], view: View) -> float:
@@ -79,10 +102,10 @@ def _nearest(parts: Sequence[Body], view: View) -> float:
     return min((part.depths(view)[0] for part in parts), default=0.0)
 
 
-def _seen(part: Body, view: View) -> tuple[Mark, ...]:
+def _filled(part: Body, view: View) -> tuple[Mark, ...]:
     is_wall = isinstance(part.key, HostName) and part.key.kind == "wall"
     fill: Fill = "wall" if is_wall else part.fill
-    return (Patch(outline_seen(part, view), fill, "seen", part.key),)
+    return (Patch(outline_seen(part, view), fill, "none", part.key),)
 
 
 def _openings(project: Project, view: View) -> list[Mark]:
