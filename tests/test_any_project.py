@@ -9,9 +9,8 @@ import pytest
 
 from balken.drawing.book.book import calculation_book
 from balken.drawing.figure import figure
+from balken.drawing.paper.compose import sheets_of
 from balken.drawing.section import wall_section
-from balken.drawing.sheet import plan_sheet
-from balken.drawing.tiers import tiers
 from balken.errors import BalkenError
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.ifc_out import structure_ifc
@@ -102,8 +101,7 @@ def use_all(checked: Checked) -> None:
     if len(checked.structure.members) > LARGEST:
         return
     assert structure_ifc(checked, "2026-01-01T00:00:00")
-    for tier in tiers(checked):
-        plan_sheet(checked, tier, "S1", found)
+    assert sheets_of(checked, found, "2026-01-01")
     calculation_book(checked, ())
     for member in {(m.role, m.host): m for m in checked.structure.members}.values():
         assert figure(checked, member)

@@ -138,7 +138,7 @@ def test_the_calculation_book_is_looked_at_by_its_key(window: Window, qtbot: QtB
     qtbot.keyClick(window.plan, Qt.Key.Key_C, Qt.KeyboardModifier.ShiftModifier)
     QApplication.processEvents()
     paper = window.board.paper
-    qtbot.waitUntil(lambda: paper.sheet is not None, timeout=10_000)
+    qtbot.waitUntil(lambda: paper.sheet is not None, timeout=40_000)
     assert paper.pages[paper.page].number == "C1"
     assert paper.sheet is not None
     assert paper.sheet.title == "Contents"

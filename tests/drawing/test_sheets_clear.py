@@ -1,15 +1,18 @@
 """Nothing on a sheet runs into anything else: words stay out of the title's column, strings stand
 clear of the building, and contours end before dimensions."""
 
+from itertools import combinations
+
 import pytest
-from shapely import LineString, box
+from shapely import LineString, Point, box
 
 from balken.drawing.clearing import words_box
-from balken.drawing.marks import Label, Stroke
+from balken.drawing.marks import Label, Stroke, extent
+from balken.drawing.paper.column import COLUMN, MARGIN, room_of
+from balken.drawing.paper.compose import sheets_of
+from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.plan import supports_on
-from balken.drawing.sheet import BLOCK, MARGIN, Sheet, plan_sheet, upright_sheet
 from balken.drawing.tiers import tiers
-from balken.drawing.upright import SIDES, looking
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.works.building import Checked, work_out
@@ -25,29 +28,54 @@ def bakehouse() -> Checked:
     return work_out(shown_demo())
 
 
-def right_end(sheet: Sheet) -> float:
-    """How far to the right the words of the drawing reach on the paper, mm."""
-    ends = [
-        words_box(m, sheet.scale).bounds[2]
-        for m in sheet.drawing
-        if isinstance(m, Label) and m.text
-    ]
-    return sheet.origin[0] + max(ends) / sheet.scale
+def sheets(checked: Checked) -> tuple[Sheet, ...]:
+    return sheets_of(checked, (), "2026-01-01")
+
+
+def plan_view(checked: Checked, kind: str) -> Placed:
+    """The plan of the first tier of a kind, as it lies on its sheet."""
+    tier = next(t for t in tiers(checked) if t.kind == kind)
+    views = [v for s in sheets(checked) for v in s.views]
+    return next(v for v in views if v.key == f"plan:{tier.id}")
 
 
 def test_words_keep_out_of_the_column_of_the_title(bakehouse: Checked, hall: Checked) -> None:
     for checked in (bakehouse, hall):
-        drawn = [
-            upright_sheet(checked, looking(checked.project, side), side, "S1") for side in SIDES
-        ]
-        drawn += [plan_sheet(checked, tier, "S1", ()) for tier in tiers(checked)]
-        for sheet in drawn:
-            assert right_end(sheet) < sheet.width - MARGIN - BLOCK, sheet.title
+        for sheet in sheets(checked):
+            for view in sheet.views:
+                ends = [
+                    words_box(m, view.scale).bounds[2]
+                    for m in view.drawing
+                    if isinstance(m, Label) and m.text
+                ]
+                reach = view.origin[0] + max(ends, default=0.0) / view.scale
+                assert reach < sheet.width - MARGIN - COLUMN, (sheet.title, view.title)
+
+
+def test_views_lie_on_their_sheets_and_on_no_other(bakehouse: Checked, hall: Checked) -> None:
+    """Everything that is drawn lies inside its view's box, boxes share no room, and each view is drawn
+    once."""
+    for checked in (bakehouse, hall):
+        keys = [v.key for s in sheets(checked) for v in s.views]
+        assert len(keys) == len(set(keys))
+        for sheet in sheets(checked):
+            left, foot, right, top = room_of(sheet.width, sheet.height)
+            boxes = [box(*v.box) for v in sheet.views]
+            for a, b in combinations(boxes, 2):
+                assert a.intersection(b).area < 1.0, sheet.title
+            for view, taken in zip(sheet.views, boxes):
+                assert left - 0.1 <= taken.bounds[0]
+                assert taken.bounds[2] <= right + 0.1
+                assert foot - 0.1 <= taken.bounds[1]
+                assert taken.bounds[3] <= top + 0.1
+                x0, y0, x1, y1 = extent(view.drawing) or (0.0, 0.0, 0.0, 0.0)
+                for x, y in ((x0, y0), (x1, y1)):
+                    on = (view.origin[0] + x / view.scale, view.origin[1] + y / view.scale)
+                    assert taken.buffer(0.1).contains(Point(*on)), view.title
 
 
 def test_contours_end_before_dimensions_and_words(bakehouse: Checked) -> None:
-    ground = next(t for t in tiers(bakehouse) if t.kind == "ground")
-    sheet = plan_sheet(bakehouse, ground, "S1", ())
+    sheet = plan_view(bakehouse, "ground")
     contours = [
         LineString(m.points) for m in sheet.drawing if isinstance(m, Stroke) and m.pen == "beyond"
     ]
@@ -67,7 +95,7 @@ def test_contours_end_before_dimensions_and_words(bakehouse: Checked) -> None:
 def test_strings_stand_clear_of_pads_where_walls_are_small(hall: Checked) -> None:
     """The hall stands on posts; its only walls are those of an office in one corner."""
     ground = next(t for t in tiers(hall) if t.kind == "ground")
-    sheet = plan_sheet(hall, ground, "S1", ())
+    sheet = plan_view(hall, "ground")
     pads = [m for m in supports_on(hall, ground) if isinstance(m, Stroke)]
     around = box(
         min(x for m in pads for x, _ in m.points),

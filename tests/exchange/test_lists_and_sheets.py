@@ -9,11 +9,12 @@ from pathlib import Path
 import msgspec
 import pytest
 from click.testing import CliRunner
+from msgspec.structs import replace
 
 from balken.cli import main
 from balken.drawing.marks import Label
-from balken.drawing.sheet import PAPERS, plan_sheet
-from balken.drawing.sheet_set import sheets_of
+from balken.drawing.paper.compose import sheets_of
+from balken.drawing.paper.sizes import PAPERS, SCALES, USUAL
 from balken.drawing.tiers import tiers
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import FileError
@@ -25,6 +26,7 @@ from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_floor
+from balken.model.paper import Paper
 from balken.model.project import FORMAT, Project
 from balken.session.building import DEMO
 from balken.takeoff.cutting import cutting_list
@@ -125,27 +127,35 @@ def test_the_report_of_a_building_with_nothing_in_it() -> None:
 
 
 def test_sheets_fit_their_paper(demo_checked: Checked) -> None:
-    for tier in tiers(demo_checked):
-        sheet = plan_sheet(demo_checked, tier, "S1", (), "2026-01-01")
-        assert (sheet.paper, sheet.width, sheet.height) in PAPERS["us"]
-        for mark in sheet.drawing:
-            for x, y in getattr(mark, "points", None) or getattr(mark, "ring", None) or ():
-                px, py = sheet.origin[0] + x / sheet.scale, sheet.origin[1] + y / sheet.scale
-                assert 5 <= px <= sheet.width - 72, tier.name
-                assert 5 <= py <= sheet.height - 5, tier.name
+    """All of one paper, the smallest usual one that its plans fill well; scales are standard."""
+    sheets = sheets_of(demo_checked, (), "2026-01-01")
+    (paper,) = {s.paper for s in sheets}
+    assert paper in USUAL["us"]
+    assert {(s.width, s.height) for s in sheets} == {PAPERS[paper][1:]}
+    standard = {s.ratio for s in SCALES["us"]}
+    assert {v.scale for s in sheets for v in s.views} <= standard
 
 
 def test_a_large_building_gets_a_larger_paper_or_a_smaller_scale() -> None:
     small, large = work_out(house()), work_out(house(250 * FOOT, 60 * FOOT))
-    sheets = [plan_sheet(c, tiers(c)[0], "S1", ()) for c in (small, large)]
-    assert sheets[1].scale > sheets[0].scale
+    plans = [next(s for s in sheets_of(c, (), "") if s.views) for c in (small, large)]
+    assert plans[1].width > plans[0].width
+    assert plans[1].views[0].scale >= plans[0].views[0].scale
+
+
+def test_paper_is_typed(demo_checked: Checked) -> None:
+    """ISO A and ANSI sheets at their sizes (ISO 216; ANSI/ASME Y14.1)."""
+    for name, size in (("A2", (594.0, 420.0)), ("ANSI D", (34 * 25.4, 22 * 25.4))):
+        project = replace(demo_checked.project, paper=Paper(size=name))  # type: ignore[arg-type]
+        sheets = sheets_of(replace(demo_checked, project=project), (), "")
+        assert {(s.width, s.height) for s in sheets} == {size}
 
 
 def test_dimensions_on_the_plan_are_the_building(demo_checked: Checked) -> None:
     floor = next(t for t in tiers(demo_checked) if t.id == the("floor:F1"))
-    words = {
-        m.text for m in plan_sheet(demo_checked, floor, "S1", ()).drawing if isinstance(m, Label)
-    }
+    views = [v for s in sheets_of(demo_checked, (), "") for v in s.views]
+    view = next(v for v in views if v.key == f"plan:{floor.id}")
+    words = {m.text for m in view.drawing if isinstance(m, Label)}
     assert {
         "36'-0\" overall",
         "26'-0\" overall",
@@ -162,9 +172,10 @@ def test_the_pdf_is_vector_with_words_that_can_be_searched(demo_checked: Checked
     assert b"/ToUnicode" in data
     assert b"/Subtype /Image" not in data
     boxes = set(re.findall(rb"/MediaBox \[ 0 0 ([\d.]+) ([\d.]+) \]", data))
-    assert boxes == {(b"1224", b"792")}, "11 by 17 in, landscape"
-    assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") == 11
-    assert data.count(b"/Title") >= 11, "a bookmark a sheet"
+    sheets = sheets_of(demo_checked, findings(demo_checked), "2026-01-01")
+    assert len(boxes) == 1, "all of one size"
+    assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") == len(sheets)
+    assert data.count(b"/Title") >= len(sheets), "a bookmark a sheet"
     assert b"Barlow" in data
 
 

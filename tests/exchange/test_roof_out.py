@@ -10,7 +10,8 @@ import pytest
 from ifcopenshell.validate import json_logger, validate
 
 from balken.drawing.marks import Label
-from balken.drawing.sheet import truss_kinds, truss_sheet
+from balken.drawing.paper.compose import sheets_of
+from balken.drawing.truss_figure import truss_kinds
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import from_text, to_text
 from balken.session.demo import shown_demo
@@ -60,15 +61,18 @@ def test_every_piece_of_the_roofs_is_on_the_cutting_list() -> None:
     assert any("side cut 45.0°" in c for c in cuts)
 
 
-def test_a_sheet_for_each_kind_of_truss_lists_joints_and_pieces() -> None:
+def test_each_kind_of_truss_is_drawn_once_with_joints_and_pieces() -> None:
     checked = bakehouse()
-    sheets = [truss_sheet(checked, kind, "S7") for kind in truss_kinds(checked)]
-    assert len(sheets) == 2
-    words = [m.text for m in sheets[1].block if isinstance(m, Label)]
+    sheets = [
+        s for s in sheets_of(checked, (), "") if any(v.key.startswith("truss:") for v in s.views)
+    ]
+    views = [v for s in sheets for v in s.views]
+    assert len(views) == len(truss_kinds(checked)) == 2
+    assert "9 alike" in views[1].title
+    words = [m.text for s in sheets for m in s.block if isinstance(m, Label)]
     assert "Pieces" in words
     assert any(w.strip().startswith("1:") and "in²" in w for w in words)
-    assert any(w.startswith("9 alike") for w in words)
-    drawn = [m.text for m in sheets[1].drawing if isinstance(m, Label)]
+    drawn = [m.text for m in views[1].drawing if isinstance(m, Label)]
     assert "6 in 12" in drawn
     assert any(w.startswith("heel") for w in drawn)
 

@@ -3,8 +3,12 @@
 import pytest
 
 from balken.fit.findings import findings
+from balken.framing.hosts.walls import rule_of
 from balken.model.edits.common import EditError
 from balken.model.edits.fasteners import choose_fastener
+from balken.model.names import HostName, MemberName
+from balken.model.project import wall
+from balken.model.walls import wall_length
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.units import LB
@@ -40,9 +44,17 @@ def test_a_hanger_holds_the_reaction_by_the_worst_sum() -> None:
 
 
 def test_straps_are_what_lifts(checked: Checked) -> None:
-    asked = sorted(d.force for d in demands_of(checked) if d.use == "strap")
-    lifted = sorted(s.force for s in checked.straps if hasattr(s.what, "family"))
-    assert set(asked) <= set(lifted)
+    straps = [d for d in demands_of(checked) if d.use == "strap"]
+    studs = [d for d in straps if isinstance(d.what, MemberName) and d.what.family == "wall stud"]
+    asked = {d.force for d in straps if d not in studs}
+    lifted = {s.force for s in checked.straps if hasattr(s.what, "family")}
+    assert asked <= lifted
+    walls = {s.what: s.force for s in checked.straps if isinstance(s.what, HostName)}
+    for d in studs:  # of a wall that lifts, by the spacing of its studs
+        item = wall(checked.built, d.what.host.key)
+        rule = rule_of(checked.built, item)
+        assert rule is not None
+        assert d.force == pytest.approx(walls[d.what.host] * rule.spacing / wall_length(item))
 
 
 def test_what_is_too_weak_is_told_with_how_much_it_lacks() -> None:

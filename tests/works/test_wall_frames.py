@@ -9,7 +9,7 @@ import shapely
 from msgspec.structs import replace
 
 from balken.drawing.marks import Label, Patch, Stroke
-from balken.drawing.sheet_set import pages_of
+from balken.drawing.paper.compose import sheets_of
 from balken.drawing.wall_elevation import framed_walls, wall_elevation
 from balken.fit.findings import findings
 from balken.framing import kinds
@@ -203,8 +203,8 @@ def test_an_elevation_has_its_pieces_strings_and_sheet(opened: Checked) -> None:
         round(min(x for x, _ in p.ring), 3) for p in boxes
     )
     assert any(isinstance(m, Stroke) and m.pen == "hidden" for m in drawn)
-    titles = [p.title for p in pages_of(opened, (), "")]
-    assert sum(t.startswith("Framing of") for t in titles) == len(framed_walls(opened))
+    keys = [v.key for s in sheets_of(opened, (), "") for v in s.views]
+    assert sum(k.startswith("wall:") for k in keys) == len(framed_walls(opened))
 
 
 def test_one_opening_moved_makes_one_wall_anew() -> None:

@@ -18,11 +18,12 @@ from balken.desk.tell_line import TellLine
 from balken.desk.theme import Theme, font
 from balken.desk.upright_view import UprightView
 from balken.drawing.book.book import book_pages
+from balken.drawing.paper.views import title_of
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.reserve import reserve_marks
-from balken.drawing.sheet import title_of
-from balken.drawing.sheet_set import pages_of
+from balken.drawing.sheet_set import Page, pages_of
 from balken.drawing.tiers import Tier
+from balken.fit.finding import Finding
 from balken.model.names import Name
 from balken.session import sight
 from balken.session.desk import Desk
@@ -110,6 +111,9 @@ class Board(QWidget):
         self.upright.ways = partial(ways_of, desk)
         self.upright.stud_set.connect(partial(set_stud_at, desk))
         self.paper = PaperView(t)
+        self.paper.picked.connect(desk.pick)
+        self._papered: tuple[Checked, tuple[Finding, ...]] | None = None
+        """What the sheets that are shown are of."""
         for view in (self.plan, self.space, self.upright, self.paper):
             self.stack.addWidget(view)
         column.addWidget(self.stack, 1)
@@ -176,14 +180,17 @@ class Board(QWidget):
         self.stack.setCurrentIndex({"plan": 0, "space": 1, "upright": 2, "paper": 3}[desk.view])
         if desk.view == "paper":
             date = datetime.now().strftime("%Y-%m-%d")
-            pages = pages_of(shown.checked, shown.findings, date)
-            book = book_pages(shown.checked, shown.findings, date)
-            self.paper.show_pages((*pages, *book))
+            self.paper.chosen = chosen
             if desk.paper_from:
                 self.paper.look_at(desk.paper_from)
                 desk.paper_from = ""
+            now = (shown.checked, shown.findings)
+            if self._papered is None or any(a is not b for a, b in zip(now, self._papered)):
+                self._papered = now
+                self.paper.show_set(partial(_whole_set, *now, date))
+            self.paper.update()
             self.title.setText("Sheets and calculation")
-            self.scale.setText("wheel or arrows turn the page")
+            self.scale.setText("arrows turn, the wheel looks nearer")
             return
         if tier is None:
             self.title.setText("Nothing to show yet")
@@ -250,3 +257,8 @@ class Board(QWidget):
     def point(self, text: str) -> None:
         """Say where the pointer is and what lies there."""
         self.foot.setText(polish(text))
+
+
+def _whole_set(checked: Checked, findings: tuple[Finding, ...], date: str) -> tuple[Page, ...]:
+    """The sheets and the calculation book."""
+    return (*pages_of(checked, findings, date), *book_pages(checked, findings, date))

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from typing import Final, Literal
 
 import msgspec
+from msgspec.structs import replace
 
 from balken.geometry.plane import EXACT, Point
 from balken.model.names import Name
@@ -120,3 +121,18 @@ def readable(way: Point) -> Point:
     """A direction turned so that words along it are read from below or from the right."""
     backward = way[0] < -EXACT or (abs(way[0]) < EXACT and way[1] < 0)
     return (-way[0], -way[1]) if backward else way
+
+
+def shifted(mark: Mark, by: Point) -> Mark:
+    """A mark moved on its paper."""
+
+    def to(p: Point) -> Point:
+        return p[0] + by[0], p[1] + by[1]
+
+    if isinstance(mark, Stroke):
+        return replace(mark, points=tuple(map(to, mark.points)))
+    if isinstance(mark, Patch):
+        return replace(mark, ring=tuple(map(to, mark.ring)))
+    if isinstance(mark, Disc):
+        return replace(mark, centre=to(mark.centre))
+    return replace(mark, at=to(mark.at))

@@ -20,7 +20,8 @@ from balken.framing.trusses.lines import Shaped, shaped
 from balken.framing.trusses.placing import PlacedTruss
 from balken.framing.trusses.shapes import Piece
 from balken.geometry.plane import Point, add, left, middle_of, sub, unit
-from balken.model.names import MemberName
+from balken.model.names import HostName, MemberName
+from balken.model.roofs import RoofArea
 from balken.units import System, format_force, format_length, format_run
 from balken.units.pitch import format_pitch
 from balken.works.building import Checked
@@ -325,3 +326,29 @@ def _short(force: float, system: System) -> str:
 
 def _area(ring: Sequence[Point]) -> float:
     return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, [*ring[1:], ring[0]]))) / 2
+
+
+class TrussKind(NamedTuple):
+    """Trusses of a roof that are made alike: the first of them, and the rows of all."""
+
+    title: str
+    record: RoofArea
+    roof: TrussRoof
+    first: int
+    rows: tuple[str, ...]
+
+
+def truss_kinds(checked: Checked) -> list[TrussKind]:
+    """The kinds of trusses there are: each has a sheet of its own."""
+    records = {HostName("roof", r.id): r for r in checked.built.roofs}
+    return [
+        TrussKind(
+            f"Truss {roof.placed[i].row} of {records[host].name}",
+            records[host],
+            roof,
+            i,
+            tuple(rows),
+        )
+        for host, roof in checked.trusses.items()
+        for i, rows in truss_groups(roof)
+    ]

@@ -63,7 +63,7 @@ def pieces_of(checked: Checked, host: HostName) -> list[Member]:
 
 
 def wall_elevation(
-    checked: Checked, host: HostName, paper: float, seen: Seen = "outside"
+    checked: Checked, host: HostName, paper: float, seen: Seen = "outside", *, titled: bool = True
 ) -> Drawing:
     """The frame of a wall, seen from one of its sides.
 
@@ -72,6 +72,7 @@ def wall_elevation(
         host: the wall.
         paper: mm of building for one of paper.
         seen: from which side: lengths run to the right as one stands before it.
+        titled: with its name under it, which on a sheet stands there anyway.
     """
     project = checked.project
     item = wall(project, host.key)
@@ -89,7 +90,8 @@ def wall_elevation(
     low = lowest - 4.5 * FIRST * paper
     words = f"{called(item)}, seen from {seen}"
     low_end, high_end = _along_of(item, turned=turned)
-    marks.append(Label(words, ((low_end + high_end) / 2, low), 3.2, bold=True))
+    if titled:
+        marks.append(Label(words, ((low_end + high_end) / 2, low), 3.2, bold=True))
     return tuple(marks)
 
 

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from balken.drawing.book.book import calculation_book
-from balken.drawing.sheet_set import pages_of
+from balken.drawing.paper.compose import sheets_of
 from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import make_folder, write_atomic
@@ -49,13 +49,9 @@ def issue(
     """
     make_folder(folder)
     stem = file_stem(checked.project.name)
-    sheets = []
-    pages = pages_of(checked, findings, date)
-    for n, page in enumerate(pages, 1):
-        tell(f"Sheet {n} of {len(pages)}: {page.title} …")
-        sheets.append(page.lay())
-    tell("Printing the sheets …")
-    printed = pdf(tuple(sheets), checked.project.name)
+    sheets = sheets_of(checked, findings, date, tell)
+    tell(f"Printing {len(sheets)} sheets …")
+    printed = pdf(sheets, checked.project.name)
     book = pdf(
         calculation_book(checked, findings, date, tell), f"{checked.project.name}: calculation"
     )
@@ -64,12 +60,13 @@ def issue(
         f"{stem}-sheets.pdf": printed,
         f"{stem}-calculation.pdf": book,
         f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
-        f"{stem}-wall-panels.csv": lifts_csv(checked).encode(),
-        f"{stem}-wall-sheets.csv": sheets_csv(checked).encode(),
         f"{stem}-concrete.csv": concrete_csv(checked).encode(),
         f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),
         f"{stem}-as-issued{SUFFIX}": to_text(checked.project),
     }
+    lists = {"wall-panels": lifts_csv(checked), "wall-sheets": sheets_csv(checked)}
+    # Of walls that are framed in place, or not at all, there is nothing to list.
+    files |= {f"{stem}-{k}.csv": v.encode() for k, v in lists.items() if v.count("\n") > 1}
     tell(f"Writing {len(files)} files into {folder} …")
     for name, data in files.items():
         write_atomic(folder / name, data, follow=False)

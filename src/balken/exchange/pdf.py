@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Any, Final
 
 from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Patch, Stroke
-from balken.drawing.sheet import Sheet
+from balken.drawing.paper.records import Sheet
 
 MM: Final = 72 / 25.4
 FONTS: Final = Path(__file__).parents[1] / "desk" / "fonts"
@@ -47,7 +47,8 @@ def pdf(sheets: tuple[Sheet, ...], title: str) -> bytes:
         before = sheet.title
         canvas.setPageSize((sheet.width * MM, sheet.height * MM))
         canvas.scale(MM, MM)
-        _paint(canvas, sheet.drawing, sheet.scale, sheet.origin)
+        for view in sheet.views:
+            _paint(canvas, view.drawing, view.scale, view.origin)
         _paint(canvas, sheet.block, 1.0, (0.0, 0.0))
         canvas.showPage()
     canvas.save()

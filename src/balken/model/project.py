@@ -15,6 +15,7 @@ from balken.model.foundations import FoundationRun, Site
 from balken.model.grids import Grid
 from balken.model.named import named
 from balken.model.names import HostKind, HostName, MemberName
+from balken.model.paper import Paper
 from balken.model.record import (
     Code,
     Key,
@@ -236,6 +237,7 @@ class Project(Record, frozen=True):
     fasteners: Annotated[tuple[Fastener, ...], Meta(max_length=20)] = ()
     """What is chosen for each use; none where only the demand is told."""
     loads: Annotated[tuple[DrawnLoad, ...], Meta(max_length=2000)] = ()
+    paper: Paper = Paper()
     identity: Annotated[str, Meta(max_length=64)] = ""
     """Lasting, of the project as saved: by it unsaved work finds back to its own file; empty until
     it was saved."""

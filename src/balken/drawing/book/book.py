@@ -29,7 +29,7 @@ from balken.drawing.book.flow import (
 from balken.drawing.book.groups import Group, groups_of
 from balken.drawing.figure import figure
 from balken.drawing.marks import Label, Stroke
-from balken.drawing.sheet import Sheet
+from balken.drawing.paper.records import Sheet
 from balken.drawing.sheet_set import Page
 from balken.drawing.words import pretty
 from balken.fit.finding import Finding

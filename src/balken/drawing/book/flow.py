@@ -7,9 +7,8 @@ from typing import Final
 import msgspec
 from msgspec.structs import replace
 
-from balken.drawing.marks import Disc, Drawing, Label, Mark, Patch, Stroke, extent
-from balken.drawing.sheet import Sheet
-from balken.geometry.plane import Point
+from balken.drawing.marks import Drawing, Label, Mark, Stroke, extent, shifted
+from balken.drawing.paper.records import Sheet
 from balken.units import INCH, System
 
 PAPER: Final[dict[System, tuple[str, float, float]]] = {
@@ -120,21 +119,6 @@ def drawn(drawing: Drawing, system: System) -> Piece:
     return Piece(y1 - y0 + 12.0, tuple(shifted(m, by) for m in drawing))
 
 
-def shifted(mark: Mark, by: Point) -> Mark:
-    """A mark moved on its paper."""
-
-    def to(p: Point) -> Point:
-        return p[0] + by[0], p[1] + by[1]
-
-    if isinstance(mark, Stroke):
-        return replace(mark, points=tuple(map(to, mark.points)))
-    if isinstance(mark, Patch):
-        return replace(mark, ring=tuple(map(to, mark.ring)))
-    if isinstance(mark, Disc):
-        return replace(mark, centre=to(mark.centre))
-    return replace(mark, at=to(mark.at))
-
-
 def _fitting(pieces: Iterable[Piece], most: float) -> Iterable[Piece]:
     """Pieces no higher than a page: a figure that is gets all of one, cut at its foot."""
     for piece in pieces:
@@ -184,5 +168,5 @@ def numbered(
         ]
         words = called(n - 1)
         block = (*frame, *marks)
-        found.append(Sheet(f"C{n}", words, name, width, height, 1.0, "", (0.0, 0.0), (), block))
+        found.append(Sheet(f"C{n}", words, name, width, height, (), block))
     return tuple(found)

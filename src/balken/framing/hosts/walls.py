@@ -316,7 +316,7 @@ def _header_of(
 ) -> Section:
     first = (FIRST_SOLID if site.rule.header == "solid" else FIRST_HEADERS)[site.system]
     name = site.rule.header_section or chosen.get((HEADER, key)) or first
-    return known[name]
+    return known.get(name, known[first])  # a product that was held may be gone
 
 
 def face_of(

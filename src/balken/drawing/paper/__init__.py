@@ -1,0 +1,1 @@
+"""Sheets: which views there are, how they are laid on paper, and what stands beside them."""

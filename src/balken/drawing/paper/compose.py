@@ -1,0 +1,328 @@
+"""A set of sheets: views of a kind share sheets at the largest standard scale at which they fit, in their
+order, row by row; schedules and general notes have sheets of their own; the first sheet is the index."""
+
+from collections.abc import Iterator, Sequence
+from itertools import groupby
+from typing import Final, NamedTuple
+
+from balken.drawing.clearing import with_words
+from balken.drawing.marks import Disc, Drawing, Label, Mark, Stroke, extent, shifted
+from balken.drawing.paper.column import column_of, frame_of, room_of
+from balken.drawing.paper.general import general_notes
+from balken.drawing.paper.records import Placed, Sheet
+from balken.drawing.paper.schedules import schedules_of
+from balken.drawing.paper.sizes import PAPERS, USUAL, Scale, Size, scales_from
+from balken.drawing.paper.tables import Table, marks_of, size_of, split
+from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
+from balken.drawing.paper.words import wrapped
+from balken.fit.finding import Finding
+from balken.progress import Tell, unheard
+from balken.units import System
+from balken.works.building import Checked
+
+GAP: Final = 8.0
+"""Between views, mm of paper."""
+UNDER: Final = 12.0
+"""For the title of a view, under it."""
+PAD: Final = 5.0
+"""Round lines, for heads and ends of strings, mm of paper."""
+TITLES: Final[dict[Group, str]] = {
+    "plans": "Plans",
+    "upright": "Elevations and sections",
+    "space": "In space",
+    "walls": "Framing of walls",
+    "trusses": "Trusses",
+}
+ENOUGH: Final = 0.75
+"""A smaller paper does where plans fill it so much as well as the best one."""
+WANTED: Final[dict[System, float]] = {"us": 48.0, "metric": 50.0}
+"""The scale at which plans are wanted, where the paper is chosen by itself."""
+
+
+class Fitted(NamedTuple):
+    """A view drawn at its scale: what of the paper it takes, from its origin, mm."""
+
+    view: Drawn
+    scale: Scale
+    drawing: Drawing
+    box: tuple[float, float, float, float]
+
+    @property
+    def width(self) -> float:
+        """mm of paper; a title may be wider than what it stands under."""
+        return max(self.box[2] - self.box[0], len(self.view.title) * 2.4 + 16.0)
+
+    @property
+    def height(self) -> float:
+        """With its title, mm of paper."""
+        return self.box[3] - self.box[1] + UNDER
+
+
+def sheets_of(
+    checked: Checked, findings: Sequence[Finding], date: str, tell: Tell = unheard
+) -> tuple[Sheet, ...]:
+    """All sheets of a building.
+
+    Args:
+        checked: the building.
+        findings: told on the sheets they belong to.
+        date: of the set.
+        tell: takes in how far it is; what it raises ends the work.
+    """
+    views = list(views_of(checked))
+    paper = paper_of(checked, views)
+    sheets: list[_Laid] = []
+    for group, of_group in groupby(views, key=lambda v: v.group):
+        sheets += _laid(checked, list(of_group), group, paper, tell)
+    tables = list(_tables(checked, paper))
+    return tuple(_numbered(checked, sheets, tables, paper, findings, date))
+
+
+class _Laid(NamedTuple):
+    """Views that lie on one sheet, each with its lower left corner."""
+
+    title: str
+    views: tuple[tuple[Fitted, float, float], ...]
+
+
+def paper_of(checked: Checked, views: Sequence[Drawn]) -> Size:
+    """The paper of a set: as typed; else of the usual ones that hold each plan at the scale that is wanted
+    the smallest that they fill well; else the largest."""
+    project = checked.project
+    if project.paper.size:
+        return PAPERS[project.paper.size]
+    usual = [PAPERS[name] for name in USUAL[project.system]]
+    wanted = scales_from(project.system, WANTED[project.system])[0]
+    boxes = [fitted(v, wanted) for v in views if v.group == "plans"]
+    holding = [paper for paper in usual if all(_holds(paper, f) for f in boxes)]
+    if not holding or not boxes:
+        return holding[0] if holding else usual[-1]
+    best = max(_filled(paper, boxes) for paper in holding)
+    return next(paper for paper in holding if _filled(paper, boxes) >= ENOUGH * best)
+
+
+def _filled(paper: Size, views: Sequence[Fitted]) -> float:
+    """How much of its sheets views fill."""
+    left, foot, right, top = room_of(paper.width, paper.height)
+    sheets = len(_packed(views, paper))
+    return sum(f.width * f.height for f in views) / (sheets * (right - left) * (top - foot))
+
+
+def _holds(paper: Size, f: Fitted) -> bool:
+    left, foot, right, top = room_of(paper.width, paper.height)
+    return f.width <= right - left and f.height <= top - foot
+
+
+def fitted(view: Drawn, scale: Scale) -> Fitted:
+    """A view drawn at a scale, with the room it takes."""
+    drawing = view.draw(scale.ratio)
+    lines = extent(drawing) or (0.0, 0.0, 1.0, 1.0)
+    words = with_words(drawing, scale.ratio)
+    pad, beside = PAD * scale.ratio, scale.ratio
+    box = (
+        min(lines[0] - pad, words[0] - beside) / scale.ratio,
+        min(lines[1] - pad, words[1] - beside) / scale.ratio,
+        max(lines[2] + pad, words[2] + beside) / scale.ratio,
+        max(lines[3] + pad, words[3] + beside) / scale.ratio,
+    )
+    return Fitted(view, scale, drawing, box)
+
+
+def _laid(
+    checked: Checked, views: list[Drawn], group: Group, paper: Size, tell: Tell
+) -> Iterator[_Laid]:
+    """Views of a group at one scale: the largest at which each fits on a sheet."""
+    system = checked.project.system
+    tell(f"{TITLES[group]}: {len(views)} to draw …")
+    scales = scales_from(system, LARGEST[system][group])
+    done: list[Fitted] = []
+    for scale in scales:
+        done = []
+        for view in views:
+            tell(f"{view.title} …")
+            one = fitted(view, scale)
+            if not _holds(paper, one) and scale is not scales[-1]:
+                break
+            done.append(one)
+        if len(done) == len(views):
+            break
+    for n, row in enumerate(_packed(done, paper), 1):
+        only = row[0][0].view.title if len(row) == 1 else ""
+        yield _Laid(only or f"{TITLES[group]}{f' {n}' if n > 1 else ''}", tuple(row))
+
+
+def _packed(views: Sequence[Fitted], paper: Size) -> list[list[tuple[Fitted, float, float]]]:
+    """Views in rows from the top left, row after row, sheet after sheet; what room is left is shared out
+    between them."""
+    left, foot, right, top = room_of(paper.width, paper.height)
+    sheets: list[list[list[Fitted]]] = [[[]]]
+    tall = 0.0
+    for f in views:
+        row = sheets[-1][-1]
+        wide = sum(v.width + GAP for v in row) + f.width
+        if row and wide > right - left:
+            sheets[-1].append([])
+        rows = sheets[-1]
+        tall = sum(max((v.height for v in r), default=0.0) + GAP for r in rows[:-1])
+        mine = max([f.height, *(v.height for v in rows[-1])])
+        if tall + mine > top - foot and any(any(r) for r in (rows[:-1] or [rows[-1]])):
+            rows = [r for r in rows if r]
+            sheets[-1] = rows
+            sheets.append([[]])
+        sheets[-1][-1].append(f)
+    return [_spread(rows, (left, foot, right, top)) for rows in sheets if any(rows)]
+
+
+def _spread(
+    rows: list[list[Fitted]], room: tuple[float, float, float, float]
+) -> list[tuple[Fitted, float, float]]:
+    left, foot, right, top = room
+    rows = [r for r in rows if r]
+    used = sum(max(v.height for v in r) for r in rows)
+    between = (top - foot - used) / (len(rows) + 1)
+    found = []
+    y = top - between
+    for row in rows:
+        tall = max(v.height for v in row)
+        free = (right - left - sum(v.width for v in row)) / (len(row) + 1)
+        x = left + free
+        for v in row:
+            found.append((v, x, y - v.height))
+            x += v.width + free
+        y -= tall + between
+    return found
+
+
+# -- tables and words ------------------------------------------------------------------------------
+
+
+def _tables(checked: Checked, paper: Size) -> Iterator[list[tuple[Table, float, float]]]:
+    """Schedules in columns, sheet after sheet, each with its upper left corner."""
+    left, foot, right, top = room_of(paper.width, paper.height)
+    here: list[tuple[Table, float, float]] = []
+    x, y, wide = left, top, 0.0
+    for whole in schedules_of(checked):
+        for table in split(whole, top - foot):
+            w, h = size_of(table)
+            if y - h < foot:
+                x, y, wide = x + wide + GAP, top, 0.0
+            if x + w > right and here:
+                yield here
+                here, x, y, wide = [], left, top, 0.0
+            here.append((table, x, y))
+            y, wide = y - h - GAP, max(wide, w)
+    if here:
+        yield here
+
+
+def _numbered(
+    checked: Checked,
+    sheets: Sequence[_Laid],
+    tables: Sequence[list[tuple[Table, float, float]]],
+    paper: Size,
+    findings: Sequence[Finding],
+    date: str,
+) -> Iterator[Sheet]:
+    names = ["Index and general notes", *(s.title for s in sheets)]
+    names += [f"Schedules{f' {n}' if n > 1 else ''}" for n in range(1, len(tables) + 1)]
+    numbers = [f"S{n}" for n in range(1, len(names) + 1)]
+    yield _index(checked, names, numbers, paper, date)
+    for laid, number in zip(sheets, numbers[1:]):
+        yield _sheet(checked, laid, number, paper, findings, date)
+    for placed, name, number in zip(tables, names[1 + len(sheets) :], numbers[1 + len(sheets) :]):
+        marks = [shifted(m, (x, y)) for table, x, y in placed for m in marks_of(table)]
+        yield _plain(checked, name, number, paper, marks, date)
+
+
+def _plain(
+    checked: Checked, name: str, number: str, paper: Size, marks: Sequence[Mark], date: str
+) -> Sheet:
+    """A sheet of words and tables."""
+    size = (paper.width, paper.height)
+    column = column_of(checked.project, (name, number, ""), size, (), (), date)
+    block = (*frame_of(*size), *column, *marks)
+    return Sheet(number, name, paper.name, *size, (), block)
+
+
+def _index(
+    checked: Checked, names: Sequence[str], numbers: Sequence[str], paper: Size, date: str
+) -> Sheet:
+    left, _, right, top = room_of(paper.width, paper.height)
+    index = Table("Sheets", ("sheet", "what is on it"), tuple(zip(numbers, names)))
+    marks = [shifted(m, (left, top)) for m in marks_of(index)]
+    x = left + size_of(index)[0] + 2 * GAP
+    marks.append(Label("General notes", (x, top - 3.4), 3.4, "start", bold=True))
+    y, letters = top - 7.0, max(20, int((right - x) / (2.5 * 0.56)))
+    for n, note in enumerate(general_notes(checked), 1):
+        for k, part in enumerate(wrapped(note, letters - 4)):
+            y -= 4.4
+            if k == 0:
+                marks.append(Label(f"{n}", (x, y), 2.5, "start", quiet=True))
+            marks.append(Label(part, (x + 7.0, y), 2.5, "start"))
+    return _plain(checked, names[0], numbers[0], paper, marks, date)
+
+
+def _sheet(
+    checked: Checked,
+    laid: _Laid,
+    number: str,
+    paper: Size,
+    findings: Sequence[Finding],
+    date: str,
+) -> Sheet:
+    placed: list[Placed] = []
+    notes: list[tuple[str, Sequence[str]]] = []
+    block: list[Mark] = []
+    for n, (f, x, y) in enumerate(laid.views, 1):
+        box = (x, y, x + f.width, y + f.height)
+        beside = (f.width - (f.box[2] - f.box[0])) / 2
+        origin = (x + beside - f.box[0], y + UNDER - f.box[1])
+        words = f.scale.words if f.view.group != "space" else ""
+        placed.append(
+            Placed(
+                f.view.key,
+                f"{n}",
+                f.view.title,
+                f.scale.ratio,
+                words,
+                origin,
+                f.drawing,
+                box,
+            )
+        )
+        block += _title(f, f"{n}", words, x, y)
+        if f.view.notes:
+            notes.append((f"{n}  {f.view.title}" if len(laid.views) > 1 else "", f.view.notes))
+    size = (paper.width, paper.height)
+    scales = ", ".join(dict.fromkeys(p.scale_text for p in placed if p.scale_text))
+    mine = [f for f in findings if any(_about(f, v.view) for v, _, _ in laid.views)]
+    column = column_of(checked.project, (laid.title, number, scales), size, notes, mine, date)
+    return Sheet(
+        number, laid.title, paper.name, *size, tuple(placed), (*frame_of(*size), *column, *block)
+    )
+
+
+def _about(finding: Finding, view: Drawn) -> bool:
+    """Whether a finding belongs to what a plan shows."""
+    return view.group == "plans" and finding.host is not None and view.key == f"plan:{finding.host}"
+
+
+def _title(f: Fitted, number: str, scale: str, x: float, y: float) -> Iterator[Mark]:
+    """The title under a view: its number in a ring, its name, its scale, north of a plan."""
+    at = y + 5.0
+    yield Disc((x + 3.4, at + 1.2), 3.4, "seen")
+    yield Label(number, (x + 3.4, at), 3.2, bold=True)
+    yield Label(f.view.title, (x + 9.0, at + 0.6), 3.4, "start", bold=True)
+    long = len(f.view.title) * 3.4 * 0.56 + 9.0
+    yield Stroke(((x + 9.0, at - 0.9), (x + long, at - 0.9)), "seen")
+    if scale:
+        yield Label(scale, (x + 9.0, at - 4.6), 2.5, "start")
+    if f.view.north:
+        yield from _north(x + long + 7.0, at + 1.0)
+
+
+def _north(x: float, y: float) -> Iterator[Mark]:
+    """The project's north: up."""
+    yield Stroke(((x, y - 4.0), (x, y + 4.0)), "seen")
+    yield Stroke(((x - 1.5, y + 1.5), (x, y + 4.0), (x + 1.5, y + 1.5)), "seen")
+    yield Label("N", (x, y + 4.8), 2.5, bold=True)

@@ -1,0 +1,146 @@
+"""Which views of a building are drawn for its set of sheets, in their order, each drawn when it is asked
+for."""
+
+from collections.abc import Callable, Iterator
+from functools import partial
+from typing import Final, Literal, NamedTuple
+
+from balken.drawing.clearing import without_contours_under
+from balken.drawing.cut import View, bodies_of
+from balken.drawing.marks import Drawing
+from balken.drawing.paper.words import host_notes, truss_words, wall_words
+from balken.drawing.plan import plan, plan_notes
+from balken.drawing.seen import isometric, lines_of, strokes_of
+from balken.drawing.tiers import Tier, tiers
+from balken.drawing.truss_figure import TrussKind, truss_drawing, truss_kinds
+from balken.drawing.upright import SIDES, looking, upright_lines, upright_notes
+from balken.drawing.wall_elevation import framed_walls, wall_elevation
+from balken.geometry.plane import left, sub, unit
+from balken.model.names import HostName
+from balken.model.paper import SectionLine
+from balken.model.project import wall
+from balken.model.walls import called
+from balken.units import System
+from balken.works.building import Checked
+
+Group = Literal["plans", "upright", "space", "walls", "trusses"]
+"""Views of a group lie on the same sheets."""
+LARGEST: Final[dict[System, dict[Group, float]]] = {
+    "us": {"plans": 48.0, "upright": 48.0, "space": 96.0, "walls": 32.0, "trusses": 24.0},
+    "metric": {"plans": 50.0, "upright": 50.0, "space": 100.0, "walls": 25.0, "trusses": 25.0},
+}
+"""No view is drawn larger (common practice, no source)."""
+
+
+class Drawn(NamedTuple):
+    """A view before it lies on a sheet."""
+
+    key: str
+    """Its lasting name, as ``plan:F1``."""
+    title: str
+    group: Group
+    draw: Callable[[float], Drawing]
+    """By mm of building to a mm of paper."""
+    notes: tuple[str, ...] = ()
+    north: bool = False
+    """It is a plan, and has a north mark."""
+
+
+def views_of(checked: Checked) -> Iterator[Drawn]:
+    """All views: plans from the foundation up, the four sides, sections, the whole in space, framed walls,
+    trusses."""
+    for tier in tiers(checked):
+        yield _plan(checked, tier)
+    if checked.project.walls or checked.structure.members:
+        for side in SIDES:
+            view = looking(checked.project, side)
+            yield _upright(checked, f"side:{side}", f"{side.capitalize()} elevation", view)
+    for line in checked.project.paper.sections:
+        yield _section(checked, line)
+    if checked.structure.members:
+        yield Drawn("space", "The structure in space", "space", _once(partial(_space, checked)))
+    for host in framed_walls(checked):
+        yield _wall(checked, host)
+    for kind in truss_kinds(checked):
+        yield _truss(checked, kind)
+
+
+def _plan(checked: Checked, tier: Tier) -> Drawn:
+    lines = plan(checked, tier)
+
+    def draw(scale: float) -> Drawing:
+        notes = plan_notes(checked, tier, scale)
+        ground = tier.kind == "ground"
+        return (without_contours_under(lines, notes, scale) if ground else lines) + notes
+
+    notes = tuple(host_notes(checked, tier))
+    return Drawn(f"plan:{tier.id}", title_of(tier), "plans", draw, notes, north=True)
+
+
+def title_of(tier: Tier) -> str:
+    """A plan's title."""
+    return {
+        "ground": "Foundation plan",
+        "walls": f"{tier.name} plan",
+        "ceiling": "Ceiling framing plan",
+        "roof": "Roof framing plan",
+    }.get(tier.kind, tier.name.replace(" joists", "") + " framing plan")
+
+
+def _upright(checked: Checked, key: str, title: str, view: View) -> Drawn:
+    """Lines are worked out once; words stand by the scale."""
+    lines = _once(partial(upright_lines, checked, view))
+
+    def draw(scale: float) -> Drawing:
+        return lines(scale) + upright_notes(checked, view, scale)
+
+    return Drawn(key, title, "upright", draw)
+
+
+def view_of(line: SectionLine) -> View:
+    """The view behind a line on the plan: to the left of its way."""
+    right = unit(sub(line.end, line.start))
+    return View(right, left(right), line.start)
+
+
+def _section(checked: Checked, line: SectionLine) -> Drawn:
+    return _upright(checked, f"section:{line.id}", f"Section {line.id}", view_of(line))
+
+
+def _space(checked: Checked) -> Drawing:
+    sight = isometric()
+    bodies = bodies_of(checked)
+    return tuple(strokes_of(bodies, lines_of(bodies, sight), sight))
+
+
+def _once(make: Callable[[], Drawing]) -> Callable[[float], Drawing]:
+    """A drawing that is the same at every scale, worked out when it is first asked for."""
+    made: list[Drawing] = []
+
+    def draw(scale: float) -> Drawing:
+        if not made:
+            made.append(make())
+        return made[0]
+
+    return draw
+
+
+def _wall(checked: Checked, host: HostName) -> Drawn:
+    title = f"Framing of {called(wall(checked.project, host.key))} from outside"
+    notes = tuple(wall_words(checked, host))
+    return Drawn(f"wall:{host.key}", title, "walls", partial(wall_elevation, checked, host), notes)
+
+
+def _wall_drawing(checked: Checked, host: HostName, scale: float) -> Drawing:
+    return wall_elevation(checked, host, scale, titled=False)
+
+
+def _truss(checked: Checked, kind: TrussKind) -> Drawn:
+    count = f", {len(kind.rows)} alike" if len(kind.rows) > 1 else ""
+    return Drawn(
+        f"truss:{kind.record.id}/{kind.roof.placed[kind.first].row}",
+        f"{kind.title}{count}",
+        "trusses",
+        partial(truss_drawing, checked, kind.roof, kind.first),
+        tuple(truss_words(checked, kind)),
+    )

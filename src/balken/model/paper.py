@@ -1,0 +1,81 @@
+"""What a person decides about the set of sheets: paper, title block, revisions, sections and notes."""
+
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from balken.model.record import Key, Name, Place, Reach, Record
+
+PaperSize = Literal[
+    "",
+    "A4",
+    "A3",
+    "A2",
+    "A1",
+    "A0",
+    "ANSI A",
+    "ANSI B",
+    "ANSI C",
+    "ANSI D",
+    "ANSI E",
+    "ARCH A",
+    "ARCH B",
+    "ARCH C",
+    "ARCH D",
+    "ARCH E",
+]
+"""ISO 216, ANSI/ASME Y14.1; empty for the smallest that holds the plans."""
+Words = Annotated[str, Meta(max_length=300)]
+
+
+class TitleBlock(Record, frozen=True):
+    """What stands in the title block beside the name of the project; empty where nothing does."""
+
+    firm: Words = ""
+    client: Words = ""
+    address: Words = ""
+    job: Name = ""
+    drawn: Name = ""
+    seen: Name = ""
+    """Who looked it through."""
+
+
+class Revision(Record, frozen=True):
+    """A row of the table of revisions."""
+
+    mark: Name
+    date: Name
+    words: Words
+
+
+class SectionLine(Record, frozen=True):
+    """Where the building is cut: a line on the plan, looking to the left of its way, and how far what lies
+    behind it is shown, mm; all where nothing."""
+
+    id: Key
+    start: Place
+    end: Place
+    depth: Reach = 0.0
+
+
+class SheetNote(Record, frozen=True):
+    """Words by hand on a view, at a place of what it shows, with a leader to another."""
+
+    id: Key
+    view: Name
+    """The lasting name of the view, as ``plan:F1``."""
+    words: Annotated[str, Meta(min_length=1, max_length=300)]
+    at: Place
+    to: Place | None = None
+
+
+class Paper(Record, frozen=True):
+    """All of it."""
+
+    size: PaperSize = ""
+    block: TitleBlock = TitleBlock()
+    revisions: Annotated[tuple[Revision, ...], Meta(max_length=40)] = ()
+    sections: Annotated[tuple[SectionLine, ...], Meta(max_length=40)] = ()
+    notes: Annotated[tuple[SheetNote, ...], Meta(max_length=500)] = ()
+    general: Annotated[tuple[Words, ...], Meta(max_length=60)] = ()
+    """General notes besides those that follow from the project."""
