@@ -185,7 +185,8 @@ class Board(QWidget):
                 self.paper.look_at(desk.paper_from)
                 desk.paper_from = ""
             now = (shown.checked, shown.findings)
-            if self._papered is None or any(a is not b for a, b in zip(now, self._papered)):
+            before = self._papered
+            if before is None or before[0] is not now[0] or before[1] != now[1]:
                 self._papered = now
                 self.paper.show_set(partial(_whole_set, *now, date))
             self.paper.update()

@@ -40,6 +40,8 @@ class View(msgspec.Struct, frozen=True):
     right: Point
     ahead: Point
     cut: Point | None = None
+    depth: float = 0.0
+    """How far what lies behind is shown, mm; all where nothing."""
 
     def along(self, p: Point) -> float:
         """How far to the right a place of the plan lies."""

@@ -56,6 +56,17 @@ def frame_round(points: Sequence[Point], turn: float) -> Frame:
     return Frame((corners[0], corners[1], corners[2], corners[3]), turn)
 
 
+def grown(frame: Frame, by: float) -> Frame:
+    """A frame so much larger on every side, mm."""
+    if not by:
+        return frame
+    a, b, c, d = frame.corners
+    right, up = frame.right, frame.up
+    moves = ((-by, -by), (by, -by), (by, by), (-by, by))
+    corners = [add(add(p, right, x), up, y) for p, (x, y) in zip((a, b, c, d), moves)]
+    return Frame((corners[0], corners[1], corners[2], corners[3]), frame.turn)
+
+
 def chain(
     points: list[Point], out: Point, away: float, paper: float, system: System, words: str = ""
 ) -> list[Mark]:

@@ -8,7 +8,7 @@ from typing import Any, Final
 from msgspec.structs import replace
 
 from balken.drawing.cut import from_above
-from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings
+from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings, grown
 from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
 from balken.drawing.load_marks import heap_marks, heap_notes, load_marks, load_notes
@@ -17,11 +17,23 @@ from balken.drawing.outlines import outlines
 from balken.drawing.placing import placed
 from balken.drawing.reserve import reserve_notes
 from balken.drawing.roof_plan import roof_marks, roof_notes
+from balken.drawing.section_marks import section_marks
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
+from balken.drawing.wall_notes import outline_strings, room_for_strings, wall_marks, whole_sides
 from balken.framing import kinds
 from balken.geometry.parts import lines_in
-from balken.geometry.plane import Point, add, direction_or, dot, left, middle_of, sub, unit
+from balken.geometry.plane import (
+    Point,
+    add,
+    direction_or,
+    distance,
+    dot,
+    left,
+    middle_of,
+    sub,
+    unit,
+)
 from balken.model.grids import grid_crossings
 from balken.model.masonry import SLACK, allowance
 from balken.model.names import HostName, ThingName, whole
@@ -188,7 +200,9 @@ def _arc(centre: Point, start: Point, end: Point) -> list[Point]:
     ]
 
 
-def plan_notes(checked: Checked, tier: Tier, paper: float, *, reserve: bool = False) -> Drawing:
+def plan_notes(
+    checked: Checked, tier: Tier, paper: float, *, reserve: bool = False, on_paper: bool = False
+) -> Drawing:
     """Grid, dimensions and words of a tier's plan.
 
     Args:
@@ -196,13 +210,14 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, *, reserve: bool = Fa
         tier: the tier.
         paper: mm of building to a mm of paper (48 for 1/4" to the foot).
         reserve: with the numbers of how far pieces are used, in place of other words.
+        on_paper: marks name the sheets of what they stand for.
     """
     project, system = checked.project, checked.project.system
     frame = plan_frame(checked, tier)
     if frame is None:
         return ()
     marks: list[Mark] = []
-    whole = _frame_round_all(checked, tier, frame)
+    whole = grown(_frame_round_all(checked, tier, frame), room_for_strings(project, tier, paper))
     for grid in project.grids:
         marks += grid_marks(grid, whole, paper)
         marks += grid_strings(grid, whole, paper, system)
@@ -210,15 +225,13 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, *, reserve: bool = Fa
     right, up = frame.right, frame.up
     down = (-up[0], -up[1])
     below = 10 * paper + max(_overhang(checked, tier), dot(sub(whole.corners[0], a), down))
-    marks += chain([a, b], down, below, paper, system, words="overall")
-    marks += chain(
-        [b, c],
-        right,
-        10 * paper + dot(sub(whole.corners[1], b), right),
-        paper,
-        system,
-        words="overall",
-    )
+    there = whole_sides(project, tier)
+    if not any(abs(distance(a, b) - x) < 1.0 for x in there):
+        marks += chain([a, b], down, below, paper, system, words="overall")
+    if not any(abs(distance(b, c) - x) < 1.0 for x in there):
+        away = 10 * paper + dot(sub(whole.corners[1], b), right)
+        marks += chain([b, c], right, away, paper, system, words="overall")
+    marks += section_marks(project, whole, paper, on_paper=on_paper)
     if reserve:
         return placed((*marks, *reserve_notes(checked, tier)), paper)
     marks += floor_notes(checked, tier, paper)
@@ -231,6 +244,8 @@ def plan_notes(checked: Checked, tier: Tier, paper: float, *, reserve: bool = Fa
         )
     if tier.kind == "walls":
         marks += module_notes(project, tier.walls_on, paper)
+        marks += outline_strings(project, tier, paper)
+        marks += wall_marks(checked, tier, paper)
     return placed(tuple(marks), paper)
 
 

@@ -189,7 +189,10 @@ def _grid_places(project: Project) -> Iterator[Point]:
 
 def _behind(part: Body, view: View) -> bool:
     """Whether a body is seen from the front, or lies behind the cut."""
-    return view.cut is None or part.depths(view)[0] >= -EDGE
+    if view.cut is None:
+        return True
+    near = part.depths(view)[0]
+    return near >= -EDGE and (not view.depth or near <= view.depth)
 
 
 HIDDEN_BY: Final = 1500.0

@@ -199,6 +199,12 @@ def _pages(desk: Desk) -> list[Command]:
         Command("Bring block walls onto the module", "", to("module"), "masonry"),
         Command("Ground and drawings of others", "", to("sources")),
         Command(
+            "Sheets: paper, title block, notes, revisions",
+            "",
+            to("sheets"),
+            "set of sheets, drawing set, title block, general notes, revision, section lines, paper size",
+        ),
+        Command(
             "Fasteners",
             "",
             to("fasteners"),

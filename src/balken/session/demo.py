@@ -12,6 +12,7 @@ from balken.model.edits.floors import add_opening
 from balken.model.edits.foundations import place_foundation
 from balken.model.edits.levels import add_level, move_level
 from balken.model.edits.others import set_spots
+from balken.model.edits.paper import add_section
 from balken.model.edits.roofs import add_roof, add_roof_opening, hip_or_gable, set_roof
 from balken.model.edits.supports import put_support
 from balken.model.edits.wall_frames import frame_walls, rule_studs, rule_studs_of
@@ -41,6 +42,8 @@ def shown_demo() -> Project:
     project = frame_walls(bakehouse(demo_project()), is_masonry)
     outside = wall(project, "W1").build_up
     project = rule_studs(project, outside, batts="mineral wool")
+    project = add_section(project, (20 * FOOT, -4 * FOOT), (20 * FOOT, 50 * FOOT))[0]
+    project = add_section(project, (-4 * FOOT, 19 * FOOT), (40 * FOOT, 19 * FOOT))[0]
     # The walls of the wing pass a floor: their ends are posts that panels push and pull.
     return rule_studs_of(project, ["W1", "W3"], end_studs=2)
 

@@ -28,6 +28,7 @@ from balken.model.edits.foundations import place_foundation
 from balken.model.edits.grids import straight_grid
 from balken.model.edits.levels import add_level
 from balken.model.edits.openings import add_opening as add_opening_in_wall
+from balken.model.edits.paper import add_section
 from balken.model.edits.roofs import add_roof
 from balken.model.edits.supports import crossings_of, put_supports
 from balken.model.edits.walls import WallKind, draw_walls, rectangle_of, set_walls
@@ -76,6 +77,7 @@ def ferry_hall() -> Project:
     project = _posts(project, keys)
     project = _office(project)
     project = _floors(_beams(project, keys["Gallery"]), keys["Gallery"])
+    project = add_section(project, (16_000.0, -3000.0), (16_000.0, 16_000.0))[0]
     return _roof(project, keys["Eaves"])
 
 

@@ -17,6 +17,7 @@ from balken.session.tools import (
     loads,
     openings,
     roofs,
+    sections,
     supports,
     walls,
 )
@@ -100,6 +101,13 @@ PLACING = (
         loads.place,
         ("walls", "floor", "roof"),
         means="draw a point load, line load or area load, weight of a machine, tank, stove, tub",
+    ),
+    ToolKind(
+        "Section",
+        "Shift+X",
+        sections.place,
+        ("walls", "floor", "ground", "roof"),
+        means="section line, cut through the building",
     ),
     ToolKind("Step", "S", foundations.steps, ("ground",), means="step a footing down a slope"),
     ToolKind(

@@ -5,6 +5,8 @@ from collections.abc import Iterator, Sequence
 from itertools import groupby
 from typing import Final, NamedTuple
 
+from msgspec.structs import replace
+
 from balken.drawing.clearing import with_words
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Stroke, extent, shifted
 from balken.drawing.paper.column import column_of, frame_of, room_of
@@ -15,6 +17,7 @@ from balken.drawing.paper.sizes import PAPERS, USUAL, Scale, Size, scales_from
 from balken.drawing.paper.tables import Table, marks_of, size_of, split
 from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
 from balken.drawing.paper.words import wrapped
+from balken.drawing.section_marks import REFERENCE
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
 from balken.units import System
@@ -227,8 +230,11 @@ def _numbered(
     names += [f"Schedules{f' {n}' if n > 1 else ''}" for n in range(1, len(tables) + 1)]
     numbers = [f"S{n}" for n in range(1, len(names) + 1)]
     yield _index(checked, names, numbers, paper, date)
+    lies_on = {
+        f.view.key: number for laid, number in zip(sheets, numbers[1:]) for f, _, _ in laid.views
+    }
     for laid, number in zip(sheets, numbers[1:]):
-        yield _sheet(checked, laid, number, paper, findings, date)
+        yield _referred(_sheet(checked, laid, number, paper, findings, date), lies_on)
     for placed, name, number in zip(tables, names[1 + len(sheets) :], numbers[1 + len(sheets) :]):
         marks = [shifted(m, (x, y)) for table, x, y in placed for m in marks_of(table)]
         yield _plain(checked, name, number, paper, marks, date)
@@ -300,6 +306,20 @@ def _sheet(
     return Sheet(
         number, laid.title, paper.name, *size, tuple(placed), (*frame_of(*size), *column, *block)
     )
+
+
+def _referred(sheet: Sheet, lies_on: dict[str, str]) -> Sheet:
+    """A sheet whose marks name the sheets of the views they stand for."""
+    views = tuple(
+        replace(v, drawing=tuple(_named(m, lies_on) for m in v.drawing)) for v in sheet.views
+    )
+    return replace(sheet, views=views)
+
+
+def _named(mark: Mark, lies_on: dict[str, str]) -> Mark:
+    if isinstance(mark, Label) and mark.text.startswith(REFERENCE):
+        return replace(mark, text=lies_on.get(mark.text.removeprefix(REFERENCE), "–"))
+    return mark
 
 
 def _about(finding: Finding, view: Drawn) -> bool:

@@ -69,7 +69,7 @@ def _plan(checked: Checked, tier: Tier) -> Drawn:
     lines = plan(checked, tier)
 
     def draw(scale: float) -> Drawing:
-        notes = plan_notes(checked, tier, scale)
+        notes = plan_notes(checked, tier, scale, on_paper=True)
         ground = tier.kind == "ground"
         return (without_contours_under(lines, notes, scale) if ground else lines) + notes
 
@@ -100,7 +100,7 @@ def _upright(checked: Checked, key: str, title: str, view: View) -> Drawn:
 def view_of(line: SectionLine) -> View:
     """The view behind a line on the plan: to the left of its way."""
     right = unit(sub(line.end, line.start))
-    return View(right, left(right), line.start)
+    return View(right, left(right), line.start, line.depth)
 
 
 def _section(checked: Checked, line: SectionLine) -> Drawn:

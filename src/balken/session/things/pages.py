@@ -15,6 +15,7 @@ from balken.session.things.new_version import update
 from balken.session.things.products import products
 from balken.session.things.recent_files import recent_files
 from balken.session.things.reserve import reserve
+from balken.session.things.sheet_set import sheet_set
 from balken.session.things.sources import sources, unread
 from balken.session.things.variants import variants
 from balken.session.things.wall_build_ups import build_ups
@@ -31,6 +32,7 @@ PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
     "products": products,
     "sources": sources,
     "recent": recent_files,
+    "sheets": sheet_set,
     "reserve": reserve,
     "sized": sized_page,
     "update": update,

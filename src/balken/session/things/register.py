@@ -14,6 +14,7 @@ from balken.session.things.products import PRODUCT
 from balken.session.things.roof_sides import SIDE
 from balken.session.things.roofs import ROOF
 from balken.session.things.runs import RUN
+from balken.session.things.sections import SECTION
 from balken.session.things.skylights import SKYLIGHT
 from balken.session.things.steps import STEP
 from balken.session.things.storeys import STOREY
@@ -29,7 +30,7 @@ THINGS: Final = {
         *(RUN, STEP, SUPPORT, LOAD),
         *(FLOOR, SPAN, HOLE, BEAM, BAY),
         *(ROOF, SIDE, SKYLIGHT),
-        *(BUILD_UP, PRODUCT, PAGE, REFERENCE, *TIERS),
+        *(BUILD_UP, PRODUCT, SECTION, PAGE, REFERENCE, *TIERS),
     )
 }
 """Every kind by the word in its names."""

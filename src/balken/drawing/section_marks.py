@@ -1,0 +1,70 @@
+"""Where sections are cut, on plans: a heavy end at each side, arrows the way one looks, the letter, and on
+paper the sheet it is drawn on."""
+
+from collections.abc import Iterator
+from typing import Final
+
+from balken.drawing.dimensions import Frame, clear_of
+from balken.drawing.marks import Disc, Label, Mark, Stroke
+from balken.geometry.plane import Point, add, left, sub, unit
+from balken.model.names import ThingName
+from balken.model.paper import SectionLine
+from balken.model.project import Project
+
+RING: Final = 4.2
+END: Final = 7.0
+"""Of the line that is drawn at each end, mm of paper."""
+PAST: Final = 26.0
+"""Heads stand so far outside the strings next to the building, mm of paper: past heads of grids."""
+REFERENCE: Final = "§"
+"""Words that begin so name a view; on a sheet they become the number of the sheet it lies on."""
+
+
+def section_marks(
+    project: Project, frame: Frame, paper: float, *, on_paper: bool
+) -> Iterator[Mark]:
+    """All sections of a project.
+
+    Args:
+        project: the building.
+        frame: round what is drawn with its strings; ends outside it are drawn on past the heads of grids.
+        paper: mm of building to a mm of paper.
+        on_paper: marks name the sheet of the section.
+    """
+    for line in project.paper.sections:
+        yield from _marks(line, frame, paper, on_paper=on_paper)
+
+
+def _marks(line: SectionLine, frame: Frame, paper: float, *, on_paper: bool) -> Iterator[Mark]:
+    key = ThingName("section", line.id)
+    way = unit(sub(line.end, line.start))
+    looks, back = left(way), (-way[0], -way[1])
+    start = clear_of(line.start, back, frame, PAST * paper)
+    stop = clear_of(line.end, way, frame, PAST * paper)
+    yield Stroke((start, stop), "centre", key)
+    for end, inwards in ((start, way), (stop, back)):
+        yield Stroke((end, add(end, inwards, END * paper)), "cut", key)
+        centre = add(end, inwards, -RING * paper)
+        yield from _head(centre, looks, line.id, paper, key, on_paper=on_paper)
+
+
+def _head(
+    centre: Point, looks: Point, letter: str, paper: float, key: ThingName, *, on_paper: bool
+) -> Iterator[Mark]:
+    tip = add(centre, looks, (RING + 2.4) * paper)
+    across = left(looks)
+    foot = [
+        add(add(centre, looks, 0.72 * RING * paper), across, s * 0.7 * RING * paper)
+        for s in (1, -1)
+    ]
+    yield Stroke((foot[0], tip, foot[1]), "seen", key)
+    yield Disc(centre, RING, "seen", key)
+    if on_paper:
+        yield Stroke(
+            (add(centre, (-1, 0), RING * paper), add(centre, (1, 0), RING * paper)), "hair"
+        )
+        yield Label(letter, add(centre, (0, 1), 0.6 * paper), 3.2, bold=True, key=key)
+        sheet = add(centre, (0, -1), 3.1 * paper)
+        yield Label(f"{REFERENCE}section:{letter}", sheet, 2.5, key=key)
+    else:
+        yield Label(letter, add(centre, (0, -1), 1.2 * paper), 3.2, bold=True, key=key)

@@ -1,0 +1,106 @@
+"""Edits of the set of sheets: paper, title block, general notes, revisions, sections."""
+
+from typing import Any
+
+from msgspec.structs import replace
+
+from balken.geometry.plane import TOUCH, Point, add, distance
+from balken.model.edits.common import EditError, checked, fresh, known
+from balken.model.paper import Paper, Revision, SectionLine, TitleBlock
+from balken.model.project import Project
+
+LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
+"""Sections are called by letters, without those that look like figures."""
+
+
+def set_paper(project: Project, **fields: Any) -> Project:
+    """Change what is decided of the set."""
+    known(Paper, fields)
+    return checked(project, paper=replace(project.paper, **fields))
+
+
+def set_block(project: Project, **fields: Any) -> Project:
+    """Change what stands in the title block."""
+    known(TitleBlock, fields)
+    return set_paper(project, block=replace(project.paper.block, **fields))
+
+
+def set_note(project: Project, number: int, words: str) -> Project:
+    """Change one of the general notes; the next one is new, one without words goes."""
+    notes = list(project.paper.general)
+    if not 0 <= number <= len(notes):
+        raise EditError(f"There are {len(notes)} notes.")
+    kept = [*notes[:number], *([words] if words.strip() else []), *notes[number + 1 :]]
+    return set_paper(project, general=tuple(kept))
+
+
+def add_revision(project: Project, mark: str, date: str, words: str) -> Project:
+    """Add a row to the table of revisions.
+
+    Raises:
+        EditError: it has no mark or no words.
+    """
+    if not mark.strip() or not words.strip():
+        raise EditError("A revision has a mark, a date and words: A, 2027-01-15, stair moved.")
+    row = Revision(mark.strip(), date.strip(), words.strip())
+    return set_paper(project, revisions=(*project.paper.revisions, row))
+
+
+def drop_revision(project: Project, number: int) -> Project:
+    """Take a row out of the table of revisions."""
+    rows = project.paper.revisions
+    return set_paper(project, revisions=(*rows[:number], *rows[number + 1 :]))
+
+
+def add_section(project: Project, start: Point, end: Point) -> tuple[Project, str]:
+    """Draw a section on the plan, looking to the left of its way; return the project and its letter.
+
+    Raises:
+        EditError: it has no length, or there are as many as letters.
+    """
+    if distance(start, end) < TOUCH:
+        raise EditError("A section needs two ends that lie apart.")
+    taken = {s.id for s in project.paper.sections}
+    free = [c for c in LETTERS if c not in taken]
+    key = free[0] if free else fresh(taken, "A")
+    made = SectionLine(key, start, end)
+    return set_paper(project, sections=(*project.paper.sections, made)), key
+
+
+def section(project: Project, key: str) -> SectionLine:
+    """A section by its letter.
+
+    Raises:
+        EditError: there is none.
+    """
+    found = next((s for s in project.paper.sections if s.id == key), None)
+    if found is None:
+        raise EditError(f"There is no section {key}.")
+    return found
+
+
+def set_section(project: Project, key: str, **fields: Any) -> Project:
+    """Change a section."""
+    known(SectionLine, fields)
+    new = replace(section(project, key), **fields)
+    rows = tuple(new if s.id == key else s for s in project.paper.sections)
+    return set_paper(project, sections=rows)
+
+
+def move_section(project: Project, key: str, by: Point) -> Project:
+    """Move a section, mm."""
+    old = section(project, key)
+    return set_section(project, key, start=add(old.start, by, 1.0), end=add(old.end, by, 1.0))
+
+
+def turn_section(project: Project, key: str) -> Project:
+    """Let a section look the other way."""
+    old = section(project, key)
+    return set_section(project, key, start=old.end, end=old.start)
+
+
+def drop_section(project: Project, key: str) -> Project:
+    """Take a section away."""
+    section(project, key)
+    rows = tuple(s for s in project.paper.sections if s.id != key)
+    return set_paper(project, sections=rows)
