@@ -16,7 +16,7 @@ from balken.units import System, format_length
 
 TICK = 1.1
 """Half the length of a tick, mm of paper."""
-TEXT = 2.4
+TEXT = 2.5
 LEAST = 9.0
 """Room a dimension needs for its words on the line, mm of paper."""
 HEAD = 2.6

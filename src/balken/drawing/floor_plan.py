@@ -175,7 +175,7 @@ def _hole_notes(checked: Checked, hosts: Sequence[HostName]) -> list[Mark]:
                 key = ThingName("hole", floor.id, hole.key)
                 at = ((x0 + x1) / 2, (y0 + y1) / 2)
                 found.append(
-                    Label(OPENING_WORDS[hole.use], at, 2.2, boxed=True, quiet=True, key=key)
+                    Label(OPENING_WORDS[hole.use], at, 2.5, boxed=True, quiet=True, key=key)
                 )
     return found
 
@@ -201,7 +201,7 @@ def _beam_note(m: Member, short: str, text: str, paper: float) -> Label:
     way = readable(unit(sub(b, a)))
     words = text if len(text) * 1.25 * paper <= distance(a, b) else short
     at = add(middle_of(a, b), left(way), m.solid.depth / 2 + 1.8 * paper)
-    return Label(words, at, 2.2, angle=degrees(atan2(way[1], way[0])), boxed=True, key=m.id)
+    return Label(words, at, 2.5, angle=degrees(atan2(way[1], way[0])), boxed=True, key=m.id)
 
 
 def _span_note(checked: Checked, host: HostName, paper: float) -> list[Mark]:
@@ -240,6 +240,6 @@ def _span_note(checked: Checked, host: HostName, paper: float) -> list[Mark]:
     )
     words = f"span {format_length(sized.span, system)}" if sized.span else "no span"
     marks.append(
-        Label(words, add(at, (0, 1), -3.2 * paper), 2.4, "start", quiet=True, boxed=True, key=host)
+        Label(words, add(at, (0, 1), -3.2 * paper), 2.5, "start", quiet=True, boxed=True, key=host)
     )
     return marks

@@ -19,7 +19,7 @@ from balken.works.building import Checked
 
 BOLT: Final = 0.45
 """Radius of an anchor bolt on a plan, mm of paper."""
-TEXT: Final = 2.0
+TEXT: Final = 2.5
 
 
 def ground_marks(checked: Checked, members: Sequence[Member]) -> list[Mark]:
@@ -143,7 +143,7 @@ def _slab_note(room: "_Room", m: Member, system: System) -> list[Mark]:
     places = [(x, y0 + (y1 - y0) * share) for share in (0.5, 0.3, 0.7)]
     under = [(x, y - 3.6 * room.paper) for _, y in places]
     return [
-        *room.put(f"slab {m.section}", places, 0.0, 2.4, m.id, bold=True),
+        *room.put(f"slab {m.section}", places, 0.0, 2.5, m.id, bold=True),
         *room.put(f"top {format_length(m.solid.top(), system)}", under, 0.0, TEXT, m.id),
     ]
 

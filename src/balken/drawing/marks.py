@@ -80,7 +80,7 @@ class Label(msgspec.Struct, frozen=True):
 
     text: str
     at: Point
-    size: float = 2.4
+    size: float = 2.5
     anchor: Anchor = "middle"
     angle: float = 0.0
     bold: bool = False

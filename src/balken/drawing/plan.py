@@ -253,7 +253,7 @@ MOST_TICKS: Final = 500
 """More whole blocks than this are not marked along one wall."""
 MOST_MODULES: Final = 400
 """So many lengths are noted on a plan; beyond that they would be black."""
-MODULE_TEXT: Final = 2.0
+MODULE_TEXT: Final = 2.5
 """Size of what is said about a length, mm on paper."""
 
 
@@ -337,9 +337,9 @@ def contour_marks(project: Project) -> list[Mark]:
             if longest is not None and longest.length > around.length / 20:
                 spot = longest.interpolate(0.25, normalized=True)
                 words = format_length(height, project.system)
-                found.append(Label(words, (spot.x, spot.y), 1.9, quiet=True, boxed=True))
+                found.append(Label(words, (spot.x, spot.y), 2.5, quiet=True, boxed=True))
     shown = [p for p in map(Point, spots) if around.contains(p) and not footprint.contains(p)]
-    return found + [Label("+", (p.x, p.y), 2.2, quiet=True) for p in shown]
+    return found + [Label("+", (p.x, p.y), 2.5, quiet=True) for p in shown]
 
 
 def _footprint(project: Project) -> Any:

@@ -130,7 +130,7 @@ def sideways_notes(checked: Checked, tier: Tier) -> Drawing:
         way = unit(sub(item.end, item.start))
         at = add(middle_of(item.start, item.end), left(way), -ASIDE)
         angle = (math.degrees(math.atan2(way[1], way[0])) + 89.9) % 180 - 89.9
-        found.append(Label(", ".join(words), at, 2.2, angle=angle, boxed=True))
+        found.append(Label(", ".join(words), at, 2.5, angle=angle, boxed=True))
     return tuple(found)
 
 

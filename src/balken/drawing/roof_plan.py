@@ -98,7 +98,7 @@ def _skylight_words(checked: Checked, hosts: Sequence[HostName]) -> list[Mark]:
         x0, y0, x1, y1 = box(item.ring)
         key, middle = ThingName("skylight", host.key, item.key), ((x0 + x1) / 2, (y0 + y1) / 2)
         use = uses.get((host, item.key), "")
-        found.append(Label(use, middle, 2.2, boxed=True, quiet=True, key=key))
+        found.append(Label(use, middle, 2.5, boxed=True, quiet=True, key=key))
     return found
 
 
@@ -124,7 +124,7 @@ def _arrow(
     for aside in ASIDE:
         centre = add((spot.x, spot.y), side, aside * paper)
         tail, tip = add(centre, down, -half), add(centre, down, half)
-        label = Label(text, add(tail, down, -2.6 * paper), 2.2, boxed=True, quiet=True)
+        label = Label(text, add(tail, down, -2.6 * paper), 2.5, boxed=True, quiet=True)
         x0, y0, x1, y1 = room(label, paper)
         x0, x1 = min(x0, tail[0], tip[0]), max(x1, tail[0], tip[0])
         y0, y1 = min(y0, tail[1], tip[1]), max(y1, tail[1], tip[1])

@@ -173,9 +173,9 @@ def truss_drawing(checked: Checked, roof: TrussRoof, i: int, paper: float) -> Dr
     names = names_of(check)
     for n, p in enumerate(check.truss.pieces):
         a, b = check.truss.joints[p.start], check.truss.joints[p.end]
-        marks.append(Label(names[n], ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), 2.4, boxed=True))
+        marks.append(Label(names[n], ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), 2.5, boxed=True))
     for n, (x, z) in enumerate(check.truss.joints, 1):
-        marks += [Disc((x, z), 1.9, "hair"), Label(str(n), (x, z - 0.7 * paper), 1.8, boxed=False)]
+        marks += [Disc((x, z), 2.4, "hair"), Label(str(n), (x, z - 0.9 * paper), 2.5, boxed=False)]
     marks += _measures(t, check, system, paper)
     for n, r in zip(check.truss.bearings, check.forces.reactions[:, 0].T):
         x = check.truss.joints[n][0]
@@ -224,7 +224,7 @@ def _measures(t: PlacedTruss, check: TrussCheck, system: System, paper: float) -
         Stroke(
             (spot, (spot[0] - run, spot[1]), (spot[0] - run, spot[1] - run * slope), spot), "hair"
         ),
-        Label(format_pitch(slope * 12, system), (spot[0] - run / 2, spot[1] + 1.2 * paper), 2.4),
+        Label(format_pitch(slope * 12, system), (spot[0] - run / 2, spot[1] + 1.2 * paper), 2.5),
     ]
     return marks
 
@@ -237,7 +237,7 @@ def _string(stops: Sequence[float], y: float, paper: float, system: System) -> l
         marks.append(Stroke(((x - tick, y - tick), (x + tick, y + tick)), "seen"))
     for a, b in pairwise(stops):
         if b - a > 7 * paper:
-            marks.append(Label(format_length(b - a, system), ((a + b) / 2, y + 1.0 * paper), 2.2))
+            marks.append(Label(format_length(b - a, system), ((a + b) / 2, y + 1.0 * paper), 2.5))
     return marks
 
 
@@ -251,7 +251,7 @@ def _upright(heights: Sequence[float], x: float, paper: float, system: System) -
         if high - low > 1.0:
             text = f"{word} {format_run(high - low, system)}".strip()
             marks.append(
-                Label(text, (x + 2.0 * paper, (low + high) / 2 - 0.8 * paper), 2.2, "start")
+                Label(text, (x + 2.0 * paper, (low + high) / 2 - 0.8 * paper), 2.5, "start")
             )
     return marks
 

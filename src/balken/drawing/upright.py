@@ -283,7 +283,7 @@ def _levels(project: Project, view: View, parts: list[Body], paper: float) -> li
         foot = (end + LEADER * paper, row)
         found.append(Stroke(((end, z), foot), "hair", key))
         text = f"{level.name}  {format_length(z, project.system)}"
-        found.append(Label(text, (foot[0] + paper, row - 0.8 * paper), 2.4, "start", key=key))
+        found.append(Label(text, (foot[0] + paper, row - 0.8 * paper), 2.5, "start", key=key))
     return found
 
 

@@ -87,7 +87,7 @@ def wall_elevation(
     marks += _panels(checked, item, paper, turned=turned)
     marks += strings_of(checked, host, paper, seen)
     lowest = wall_base(project, item) + min(up for _, _, up in foot_floors(project, item))
-    low = lowest - 4.5 * FIRST * paper
+    low = lowest - 5.1 * FIRST * paper
     words = f"{called(item)}, seen from {seen}"
     low_end, high_end = _along_of(item, turned=turned)
     if titled:
@@ -292,8 +292,8 @@ def _strings(
         sides.append(-at if turned else at)
     places = sorted({round(x, 3) for x in sides if first - 1 <= x <= last + 1})
     if len(places) > 2:
-        yield from _chain(places, foot - 2.3 * FIRST * paper, paper, system)
-    whole = 3.3 if len(places) > 2 else 2.3
+        yield from _chain(places, foot - 2.9 * FIRST * paper, paper, system)
+    whole = 3.9 if len(places) > 2 else 2.9
     yield from _chain([first, last], foot - whole * FIRST * paper, paper, system)
 
 

@@ -32,6 +32,7 @@ PAD: Final = 5.0
 TITLES: Final[dict[Group, str]] = {
     "plans": "Plans",
     "upright": "Elevations and sections",
+    "details": "Details",
     "space": "In space",
     "walls": "Framing of walls",
     "trusses": "Trusses",
@@ -137,7 +138,7 @@ def _laid(
     """Views of a group at one scale: the largest at which each fits on a sheet."""
     system = checked.project.system
     tell(f"{TITLES[group]}: {len(views)} to draw …")
-    scales = scales_from(system, LARGEST[system][group])
+    scales = scales_from(system, LARGEST[group][system])
     done: list[Fitted] = []
     for scale in scales:
         done = []

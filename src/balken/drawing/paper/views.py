@@ -7,8 +7,10 @@ from typing import Final, Literal, NamedTuple
 
 from balken.drawing.clearing import without_contours_under
 from balken.drawing.cut import View, bodies_of
+from balken.drawing.details import Place, detail_lines, detail_notes, detail_title, detailed_walls
 from balken.drawing.marks import Drawing
 from balken.drawing.paper.words import host_notes, truss_words, wall_words
+from balken.drawing.placing import placed
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.seen import isometric, lines_of, strokes_of
 from balken.drawing.tiers import Tier, tiers
@@ -23,11 +25,15 @@ from balken.model.walls import called
 from balken.units import System
 from balken.works.building import Checked
 
-Group = Literal["plans", "upright", "space", "walls", "trusses"]
+Group = Literal["plans", "upright", "details", "space", "walls", "trusses"]
 """Views of a group lie on the same sheets."""
-LARGEST: Final[dict[System, dict[Group, float]]] = {
-    "us": {"plans": 48.0, "upright": 48.0, "space": 96.0, "walls": 32.0, "trusses": 24.0},
-    "metric": {"plans": 50.0, "upright": 50.0, "space": 100.0, "walls": 25.0, "trusses": 25.0},
+LARGEST: Final[dict[Group, dict[System, float]]] = {
+    "plans": {"us": 48.0, "metric": 50.0},
+    "upright": {"us": 48.0, "metric": 50.0},
+    "details": {"us": 16.0, "metric": 20.0},
+    "space": {"us": 48.0, "metric": 50.0},
+    "walls": {"us": 32.0, "metric": 25.0},
+    "trusses": {"us": 24.0, "metric": 25.0},
 }
 """No view is drawn larger (common practice, no source)."""
 
@@ -57,6 +63,8 @@ def views_of(checked: Checked) -> Iterator[Drawn]:
             yield _upright(checked, f"side:{side}", f"{side.capitalize()} elevation", view)
     for line in checked.project.paper.sections:
         yield _section(checked, line)
+    for place in detailed_walls(checked.project):
+        yield _detail(checked, place)
     if checked.structure.members:
         yield Drawn("space", "The structure in space", "space", _once(partial(_space, checked)))
     for host in framed_walls(checked):
@@ -107,9 +115,19 @@ def _section(checked: Checked, line: SectionLine) -> Drawn:
     return _upright(checked, f"section:{line.id}", f"Section {line.id}", view_of(line))
 
 
+def _detail(checked: Checked, place: Place) -> Drawn:
+    lines = _once(partial(detail_lines, checked, place))
+
+    def draw(scale: float) -> Drawing:
+        return (*lines(scale), *detail_notes(checked, place, lines(scale), scale))
+
+    return Drawn(place.key, detail_title(place), "details", draw)
+
+
 def _space(checked: Checked) -> Drawing:
     sight = isometric()
-    bodies = bodies_of(checked)
+    framed = set(framed_walls(checked))  # of them their studs are shown
+    bodies = [b for b in bodies_of(checked) if b.key not in framed]
     return tuple(strokes_of(bodies, lines_of(bodies, sight), sight))
 
 
@@ -141,6 +159,11 @@ def _truss(checked: Checked, kind: TrussKind) -> Drawn:
         f"truss:{kind.record.id}/{kind.roof.placed[kind.first].row}",
         f"{kind.title}{count}",
         "trusses",
-        partial(truss_drawing, checked, kind.roof, kind.first),
+        partial(_truss_lines, checked, kind),
         tuple(truss_words(checked, kind)),
     )
+
+
+def _truss_lines(checked: Checked, kind: TrussKind, scale: float) -> Drawing:
+    """A truss whose names of pieces give way to one another."""
+    return placed(truss_drawing(checked, kind.roof, kind.first, scale), scale)
