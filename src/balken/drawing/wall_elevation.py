@@ -87,7 +87,7 @@ def wall_elevation(
     marks += _panels(checked, item, paper, turned=turned)
     marks += strings_of(checked, host, paper, seen)
     lowest = wall_base(project, item) + min(up for _, _, up in foot_floors(project, item))
-    low = lowest - 5.1 * FIRST * paper
+    low = lowest - 6.0 * FIRST * paper
     words = f"{called(item)}, seen from {seen}"
     low_end, high_end = _along_of(item, turned=turned)
     if titled:
@@ -291,10 +291,18 @@ def _strings(
     for at, _, _ in foot_floors(project, item)[1:]:
         sides.append(-at if turned else at)
     places = sorted({round(x, 3) for x in sides if first - 1 <= x <= last + 1})
+    down = FIRST + _deep([x - first for x in middles], system)
     if len(places) > 2:
-        yield from _chain(places, foot - 2.9 * FIRST * paper, paper, system)
-    whole = 3.9 if len(places) > 2 else 2.9
-    yield from _chain([first, last], foot - whole * FIRST * paper, paper, system)
+        yield from _chain(places, foot - down * paper, paper, system)
+        down += FIRST
+    yield from _chain([first, last], foot - down * paper, paper, system)
+
+
+def _deep(lengths: Sequence[float], system: System) -> float:
+    """How far running lengths, written upright, and the words of the next string reach down, mm of
+    paper."""
+    longest = max((len(format_run(x, system)) for x in lengths), default=0)
+    return max(1.9 * FIRST, longest * TEXT * 0.57 + TEXT + 5.0)
 
 
 def _running(

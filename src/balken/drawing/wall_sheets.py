@@ -16,7 +16,7 @@ from balken.units import System, format_area, format_length, format_run
 from balken.works.building import Checked
 
 TEXT: Final = 2.5
-UNDER: Final = 46.0
+UNDER: Final = 54.0
 """The words stand so far under a wall, past its strings, mm of paper."""
 FILLS: Final[dict[bool, Fill]] = {True: "board", False: "panel"}
 """Of whole sheets, and of cut ones."""

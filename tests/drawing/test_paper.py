@@ -1,0 +1,304 @@
+"""The set of sheets: no word lies on another, everything is large enough to be read, marks name the sheets
+they stand for, strings add up, and what a person decides of the set is typed and kept."""
+
+import random
+
+import pytest
+from msgspec.structs import replace
+from shapely import STRtree
+
+from balken.drawing.clearing import words_box
+from balken.drawing.details import detailed_walls
+from balken.drawing.marks import Disc, Label, Stroke
+from balken.drawing.paper.compose import sheets_of
+from balken.drawing.paper.records import Placed, Sheet
+from balken.drawing.paper.schedules import schedules_of
+from balken.drawing.paper.tables import Table, size_of, split
+from balken.drawing.section_marks import REFERENCE
+from balken.drawing.tiers import tiers
+from balken.drawing.wall_notes import outline_strings
+from balken.exchange.native import from_text, to_text
+from balken.fit.findings import findings
+from balken.framing import kinds
+from balken.model.edits.common import EditError
+from balken.model.edits.openings import add_opening
+from balken.model.edits.paper import (
+    add_revision,
+    add_section,
+    drop_section,
+    set_block,
+    set_note,
+    set_paper,
+    set_section,
+    turn_section,
+)
+from balken.model.edits.wall_frames import frame_walls
+from balken.model.names import HostName, ThingName
+from balken.model.walls import Opening
+from balken.session.building import Building
+from balken.session.demo import shown_demo
+from balken.session.desk import Desk, page
+from balken.session.ferry_hall import ferry_hall
+from balken.session.rows import Options, field_of, type_into
+from balken.session.slips import rows_of
+from balken.session.snapping import snap_field
+from balken.session.things.register import THINGS
+from balken.site.wall_weights import is_masonry
+from balken.units import FOOT, parse_length
+from balken.works.building import Checked, work_out
+from buildings import house
+
+SMALLEST = 2.5
+"""Words on paper, mm (3/32 in is 2.4)."""
+
+
+@pytest.fixture(scope="module", params=[shown_demo, ferry_hall], ids=["bakehouse", "ferry hall"])
+def checked(request: pytest.FixtureRequest) -> Checked:
+    return work_out(request.param())
+
+
+@pytest.fixture(scope="module")
+def sheets(checked: Checked) -> tuple[Sheet, ...]:
+    return sheets_of(checked, findings(checked), "2026-01-01")
+
+
+def overlaps(labels: list[Label], paper: float) -> list[tuple[str, str]]:
+    boxes = [words_box(m, paper) for m in labels]
+    tree = STRtree(boxes)
+    return [
+        (labels[i].text, labels[int(j)].text)
+        for i, b in enumerate(boxes)
+        for j in tree.query(b)
+        if j > i and b.intersection(boxes[int(j)]).area > 0.02 * min(b.area, boxes[int(j)].area)
+    ]
+
+
+def words_of(view: Placed) -> list[Label]:
+    return [m for m in view.drawing if isinstance(m, Label) and m.text and m.text != "+"]
+
+
+def lying_on_one_another(sheets: tuple[Sheet, ...]) -> list[object]:
+    found: list[object] = []
+    for sheet in sheets:
+        for view in sheet.views:
+            found += [
+                (sheet.number, view.key, *pair) for pair in overlaps(words_of(view), view.scale)
+            ]
+        beside = [m for m in sheet.block if isinstance(m, Label) and m.text]
+        found += [(sheet.number, *pair) for pair in overlaps(beside, 1.0)]
+    return found
+
+
+def test_no_word_lies_on_another(sheets: tuple[Sheet, ...]) -> None:
+    assert lying_on_one_another(sheets) == []
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_nor_in_random_buildings(seed: int) -> None:
+    chance = random.Random(seed)
+    system = chance.choice(["us", "metric"])
+    project = house(
+        chance.uniform(16, 60) * FOOT, chance.uniform(14, 34) * FOOT, chance.randint(1, 2), system
+    )
+    for item in project.walls:
+        width = chance.uniform(2, 6) * FOOT
+        at = chance.uniform(1.0 * FOOT, 5 * FOOT)
+        if chance.random() < 0.6:
+            try:
+                project = add_opening(
+                    project, item.id, Opening("O", "window", at, width, 4 * FOOT, 3 * FOOT)
+                )
+            except EditError:
+                continue
+    if chance.random() < 0.5:
+        project = frame_walls(project, is_masonry)
+    done = work_out(add_section(project, (4 * FOOT, -9 * FOOT), (4 * FOOT, 60 * FOOT))[0])
+    assert lying_on_one_another(sheets_of(done, findings(done), "2026-01-01")) == []
+
+
+def test_words_are_large_enough(sheets: tuple[Sheet, ...]) -> None:
+    for sheet in sheets:
+        marks = [*sheet.block, *(m for v in sheet.views for m in v.drawing)]
+        small = [m for m in marks if isinstance(m, Label) and m.text and m.size < SMALLEST]
+        assert not small, (sheet.number, small[:3])
+
+
+def test_the_index_names_every_sheet_and_sheets_are_numbered_on(sheets: tuple[Sheet, ...]) -> None:
+    words = {m.text for m in sheets[0].block if isinstance(m, Label)}
+    assert [s.number for s in sheets] == [f"S{n}" for n in range(1, len(sheets) + 1)]
+    assert {s.number for s in sheets} | {s.title for s in sheets} <= words
+
+
+def test_marks_of_sections_name_their_sheet(checked: Checked, sheets: tuple[Sheet, ...]) -> None:
+    lies_on = {v.key: s.number for s in sheets for v in s.views}
+    lines = checked.project.paper.sections
+    assert lines
+    for sheet in sheets:
+        for view in sheet.views:
+            texts = [m.text for m in view.drawing if isinstance(m, Label)]
+            assert not [t for t in texts if t.startswith(REFERENCE)]
+            if view.key.startswith("plan:"):
+                for line in lines:
+                    assert texts.count(lies_on[f"section:{line.id}"]) >= 2, view.key
+
+
+def test_each_view_is_drawn_once_and_every_plan_is_there(
+    checked: Checked, sheets: tuple[Sheet, ...]
+) -> None:
+    keys = [v.key for s in sheets for v in s.views]
+    assert len(keys) == len(set(keys))
+    assert {f"plan:{t.id}" for t in tiers(checked)} <= set(keys)
+    assert {f"side:{s}" for s in ("south", "east", "north", "west")} <= set(keys)
+    assert {p.key for p in detailed_walls(checked.project)} <= set(keys)
+    assert "space" in keys
+
+
+def test_marks_on_plans_stand_in_schedules(checked: Checked, sheets: tuple[Sheet, ...]) -> None:
+    """Openings and posts, both ways."""
+    tables = {t.title: t for t in schedules_of(checked)}
+    cells = {c for t in tables.values() for row in t.rows for cell in row for c in cell.split(", ")}
+    drawn = {
+        m.text for s in sheets for v in s.views if v.key.startswith("plan:") for m in words_of(v)
+    }
+    openings = {o.id for w in checked.project.walls for o in w.openings}
+    assert openings <= cells
+    assert openings <= drawn
+
+
+def test_details_name_what_is_cut(checked: Checked, sheets: tuple[Sheet, ...]) -> None:
+    views = [v for s in sheets for v in s.views if v.key.startswith("detail:")]
+    assert views
+    for view in views:
+        words = " ".join(m.text for m in words_of(view))
+        assert "concrete" in words
+    by_id = {b.id: b for b in checked.project.wall_build_ups}
+    for place in detailed_walls(checked.project):
+        words = " ".join(m.text for v in views if v.key == place.key for m in words_of(v))
+        for layer in by_id[place.wall.build_up].layers if place.wall.build_up else ():
+            assert layer.material in words, (place.key, layer.material)
+
+
+def test_strings_along_the_outline_add_up() -> None:
+    """Between wall ends and jambs: the pieces of each string are the side; wings have theirs too."""
+    project = shown_demo()
+    done = work_out(project)
+    tier = next(t for t in tiers(done) if t.kind == "walls" and t.walls_on == project.walls[0].base)
+    texts = [m.text for m in outline_strings(project, tier, 48.0) if isinstance(m, Label)]
+    south = [
+        parse_length(t, "us")
+        for t in ("4'-0\"", "16'-0\"", "4'-0\"", "3'-0\"", "3'-0\"", "3'-0\"", "3'-0\"")
+    ]
+    assert sum(south) == pytest.approx(36 * FOOT)
+    assert {"36'-0\"", "46'-0\"", "20'-0\"", "16'-0\""} <= set(texts), "wing and notch too"
+    assert len(texts) == len([t for t in texts if t]), "none is empty"
+
+
+def test_a_section_is_drawn_turned_moved_and_taken_away() -> None:
+    project, key = add_section(house(), (0.0, 3000.0), (9000.0, 3000.0))
+    assert key == "A"
+    other, second = add_section(project, (3000.0, 0.0), (3000.0, 9000.0))
+    assert second == "B"
+    turned = turn_section(other, "A").paper.sections[0]
+    assert (turned.start, turned.end) == ((9000.0, 3000.0), (0.0, 3000.0))
+    assert [s.id for s in drop_section(other, "A").paper.sections] == ["B"]
+    for wrong in (
+        lambda: add_section(project, (0.0, 0.0), (0.0, 0.0)),
+        lambda: drop_section(project, "Q"),
+    ):
+        with pytest.raises(EditError):
+            wrong()
+    shallow = set_section(other, "A", depth=500.0)
+    keys = {v.key: v for s in sheets_of(work_out(shallow), (), "") for v in s.views}
+    all_of_it = {v.key: v for s in sheets_of(work_out(other), (), "") for v in s.views}
+    assert len(keys["section:A"].drawing) < len(all_of_it["section:A"].drawing)
+
+
+def test_the_tool_draws_a_section_and_its_slip_changes_it() -> None:
+    desk = Desk(Building(house()), THINGS)
+    desk.start("Section")
+    assert desk.run is not None
+    for place in ((0.0, 3000.0), (9000.0, 3000.0)):
+        desk.run.click(place, snap_field(desk.project, desk.base), 1.0)
+    desk.leave_tool()
+    (line,) = desk.project.paper.sections
+    desk.select(ThingName("section", line.id))
+    assert type_into(field_of(rows_of(desk), "begins, north"), "10'", lambda: desk.said) is None
+    assert desk.project.paper.sections[0].start[1] == pytest.approx(10 * FOOT)
+    assert (
+        type_into(field_of(rows_of(desk), "shows behind it"), "-4", lambda: desk.said) is not None
+    )
+    desk.undo()
+    desk.undo()
+    assert not desk.project.paper.sections
+
+
+def test_title_block_notes_and_revisions_stand_on_the_sheets() -> None:
+    project = set_block(house(), firm="Timber and Stone", client="The bakehouse", job="27-04")
+    project = set_note(project, 0, "All nails are hot-dip galvanized.")
+    project = add_revision(project, "A", "2027-01-15", "stair moved")
+    assert from_text(to_text(project)) == project
+    sheets = sheets_of(work_out(project), (), "2027-01-15")
+    for sheet in sheets:
+        words = [m.text for m in sheet.block if isinstance(m, Label)]
+        assert "Timber and Stone" in words
+        assert any("stair moved" in w for w in words)
+        assert any("job 27-04" in w for w in words)
+    first = [m.text for m in sheets[0].block if isinstance(m, Label)]
+    assert any("galvanized" in w for w in first)
+    assert set_note(project, 0, "").paper.general == ()
+    with pytest.raises(EditError):
+        add_revision(project, "", "", "")
+
+
+def test_the_page_of_the_set_is_typed() -> None:
+    desk = Desk(Building(house()), THINGS)
+    desk.select(page("sheets"))
+    size = next(r for r in rows_of(desk) if isinstance(r, Options) and r.name == "paper")
+    size.choose("A1")
+    assert desk.project.paper.size == "A1"
+    assert type_into(field_of(rows_of(desk), "firm"), "Timber and Stone", lambda: desk.said) is None
+    assert desk.project.paper.block.firm == "Timber and Stone"
+    refused = type_into(field_of(rows_of(desk), "one more"), "A stair", lambda: desk.said)
+    assert refused is not None
+    assert "mark, date, words" in refused.why
+    assert (
+        type_into(field_of(rows_of(desk), "one more note"), "Glue the decks.", lambda: desk.said)
+        is None
+    )
+    assert desk.project.paper.general == ("Glue the decks.",)
+
+
+def test_tables_are_split_where_a_sheet_is_full() -> None:
+    rows = tuple((f"{n}", "row") for n in range(100))
+    whole = Table("All", ("n", "is"), rows)
+    parts = split(whole, 200.0)
+    assert tuple(r for t in parts for r in t.rows) == rows
+    assert all(size_of(t)[1] <= 200.0 for t in parts)
+
+
+def test_an_empty_building_has_an_index_alone() -> None:
+    empty = replace(house(), walls=(), runs=(), floors=(), roofs=(), grids=())
+    sheets = sheets_of(work_out(empty), (), "2026-01-01")
+    assert sheets[0].title == "Index and general notes"
+
+
+def test_small_paper_takes_smaller_scales_and_more_sheets() -> None:
+    project = house(storeys=2)
+    large = sheets_of(work_out(set_paper(project, size="ARCH D")), (), "")
+    small = sheets_of(work_out(set_paper(project, size="ANSI B")), (), "")
+    assert len(small) >= len(large)
+
+    def scale(found: tuple[Sheet, ...], key: str) -> float:
+        return next(v.scale for s in found for v in s.views if v.key == key)
+
+    floor = HostName("floor", project.floors[0].id)
+    assert scale(small, f"plan:{floor}") >= scale(large, f"plan:{floor}")
+
+
+def test_a_framed_house_shows_its_studs_in_space() -> None:
+    done = work_out(frame_walls(house(), is_masonry))
+    view = next(v for s in sheets_of(done, (), "") for v in s.views if v.key == "space")
+    keys = {m.key for m in view.drawing if isinstance(m, Stroke)}
+    studs = {m.id for m in done.structure.of(kinds.WALL_STUD)}
+    assert len(keys & studs) > len(studs) / 2
+    assert not [m for m in view.drawing if isinstance(m, Disc)]
