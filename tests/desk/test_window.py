@@ -464,7 +464,7 @@ def test_steps_in_the_paper_view_lay_the_last_of_them(
     assert len(made) <= 2, "the one under way, and the last"
     assert window.paper.sheet is not None
     assert any(
-        getattr(m, "text", "") == window.desk.building.project.name[:30]
+        getattr(m, "text", "") == window.desk.building.project.name[:26]
         for m in window.paper.sheet.block
     )
 

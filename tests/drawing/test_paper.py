@@ -48,8 +48,8 @@ from balken.units import FOOT, parse_length
 from balken.works.building import Checked, work_out
 from buildings import house
 
-SMALLEST = 2.5
-"""Words on paper, mm (3/32 in is 2.4)."""
+SMALLEST = 3.5
+"""Size of the font, mm: capitals are 0.7 of it, 2.45 (ISO 3098-1: 2.5; 3/32 in is 2.4)."""
 
 
 @pytest.fixture(scope="module", params=[shown_demo, ferry_hall], ids=["bakehouse", "ferry hall"])

@@ -17,6 +17,10 @@ from balken.units import System, format_length
 TICK = 1.1
 """Half the length of a tick, mm of paper."""
 TEXT = 2.5
+LETTER = 0.56
+"""Width of a letter over its height, about."""
+ROWS = 2
+"""Words without room stand in so many rows over the string."""
 LEAST = 9.0
 """Room a dimension needs for its words on the line, mm of paper."""
 HEAD = 2.6
@@ -84,11 +88,14 @@ def chain(
     # Words read from below or from the right.
     angle = (math.degrees(math.atan2(along[1], along[0])) + 89.9) % 180 - 89.9
     lift = left((math.cos(math.radians(angle)), math.sin(math.radians(angle))))
+    row = 0
     for a, b in pairwise(on):
         text = format_length(distance(a, b), system) + (f" {words}" if words else "")
         room = distance(a, b) / paper
         middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-        level = 1.0 if room >= LEAST else 1.0 + TEXT * 1.2
+        # Words without room stand over the others, those beside them over them.
+        row = 0 if room >= max(LEAST, len(text) * TEXT * LETTER) else row % ROWS + 1
+        level = 1.0 + row * TEXT * 1.2
         marks.append(Label(text, add(middle, lift, level * paper), TEXT, angle=angle))
     return marks
 

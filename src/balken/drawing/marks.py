@@ -136,3 +136,16 @@ def shifted(mark: Mark, by: Point) -> Mark:
     if isinstance(mark, Disc):
         return replace(mark, centre=to(mark.centre))
     return replace(mark, at=to(mark.at))
+
+
+def enlarged(drawing: Drawing, by: float) -> Drawing:
+    """A drawing whose words and heads are larger; what it shows stays."""
+    found: list[Mark] = []
+    for mark in drawing:
+        if isinstance(mark, Label):
+            found.append(replace(mark, size=mark.size * by))
+        elif isinstance(mark, Disc):
+            found.append(replace(mark, radius=mark.radius * by))
+        else:
+            found.append(mark)
+    return tuple(found)

@@ -14,7 +14,7 @@ from balken.model.project import Project
 RING: Final = 4.2
 END: Final = 7.0
 """Of the line that is drawn at each end, mm of paper."""
-PAST: Final = 26.0
+PAST: Final = 38.0
 """Heads stand so far outside the strings next to the building, mm of paper: past heads of grids."""
 REFERENCE: Final = "§"
 """Words that begin so name a view; on a sheet they become the number of the sheet it lies on."""

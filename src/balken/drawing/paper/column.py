@@ -10,13 +10,13 @@ from balken.fit.finding import KIND_WORDS, Finding, amount_text
 from balken.model.project import Project
 
 MARGIN: Final = 10.0
-COLUMN: Final = 64.0
+COLUMN: Final = 80.0
 """Width of the column at the right."""
-TEXT: Final = 2.5
-LINE: Final = 4.2
-LETTERS: Final = 48
+TEXT: Final = 3.5
+LINE: Final = 5.6
+LETTERS: Final = 42
 """So many letters of that size fit into the column."""
-BLOCK: Final = 62.0
+BLOCK: Final = 74.0
 """Height of the title block."""
 MOST_POINTS: Final = 10
 
@@ -83,7 +83,7 @@ def column_of(
     width, height = size
     x = width - MARGIN - COLUMN + 3.0
     pen = _Pen(x, height - 17.0, BLOCK + 8.0 + LINE * (len(project.paper.revisions) + 1))
-    marks: list[Mark] = [Label(project.name[:30], (x, height - 14.0), 5.0, "start", bold=True)]
+    marks: list[Mark] = [Label(project.name[:26], (x, height - 15.0), 6.5, "start", bold=True)]
     for head, lines in notes:
         if head and lines:
             pen.line(head, bold=True, gap=2.0)
@@ -124,17 +124,17 @@ def _block(
         for part in wrapped(text, LETTERS)[:2] if text else ():
             y -= LINE
             marks.append(Label(part, (x, y), TEXT, "start", bold=bold))
-    y = 33.0
+    y = 39.0
     for part in reversed(wrapped(name, 28)[:2]):
-        marks.append(Label(part, (x, y), 3.8, "start", bold=True))
-        y += 5.0
-    marks.append(Label(f"scale {scales}" if scales else "no scale", (x, 27.0), TEXT, "start"))
+        marks.append(Label(part, (x, y), 4.6, "start", bold=True))
+        y += 6.0
+    marks.append(Label(f"scale {scales}" if scales else "no scale", (x, 32.0), TEXT, "start"))
     by = "  ".join(
         f"{word} {who}"
         for word, who in (("drawn", block.drawn), ("seen", block.seen), ("job", block.job))
         if who
     )
-    marks.append(Label("  ".join(filter(None, (date, by))), (x, 22.0), TEXT, "start", quiet=True))
+    marks.append(Label("  ".join(filter(None, (date, by))), (x, 26.0), TEXT, "start", quiet=True))
     marks.append(Label("sheet", (x, 10.0), TEXT, "start", quiet=True))
-    marks.append(Label(number, (x + 12.0, 9.0), 8.0, "start", bold=True))
+    marks.append(Label(number, (x + 15.0, 9.0), 10.0, "start", bold=True))
     return marks

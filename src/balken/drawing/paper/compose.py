@@ -8,13 +8,13 @@ from typing import Final, NamedTuple
 from msgspec.structs import replace
 
 from balken.drawing.clearing import with_words
-from balken.drawing.marks import Disc, Drawing, Label, Mark, Stroke, extent, shifted
+from balken.drawing.marks import Disc, Drawing, Label, Mark, Stroke, enlarged, extent, shifted
 from balken.drawing.paper.column import column_of, frame_of, room_of
 from balken.drawing.paper.general import general_notes
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.paper.schedules import schedules_of
 from balken.drawing.paper.sizes import PAPERS, USUAL, Scale, Size, scales_from
-from balken.drawing.paper.tables import Table, marks_of, size_of, split
+from balken.drawing.paper.tables import ROW, TEXT, TITLE, Table, marks_of, size_of, split
 from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
 from balken.drawing.paper.words import wrapped
 from balken.drawing.section_marks import REFERENCE
@@ -23,9 +23,12 @@ from balken.progress import Tell, unheard
 from balken.units import System
 from balken.works.building import Checked
 
+LARGER: Final = 1.4
+"""Words, heads and distances of strings are so much larger on paper than on the screen: capitals of 2.5 mm,
+as ISO 3098 counts the height of letters (those of the font are 0.7 of its size)."""
 GAP: Final = 8.0
 """Between views, mm of paper."""
-UNDER: Final = 12.0
+UNDER: Final = 17.0
 """For the title of a view, under it."""
 PAD: Final = 5.0
 """Round lines, for heads and ends of strings, mm of paper."""
@@ -54,7 +57,7 @@ class Fitted(NamedTuple):
     @property
     def width(self) -> float:
         """mm of paper; a title may be wider than what it stands under."""
-        return max(self.box[2] - self.box[0], len(self.view.title) * 2.4 + 16.0)
+        return max(self.box[2] - self.box[0], len(self.view.title) * 2.5 + 30.0)
 
     @property
     def height(self) -> float:
@@ -119,7 +122,7 @@ def _holds(paper: Size, f: Fitted) -> bool:
 
 def fitted(view: Drawn, scale: Scale) -> Fitted:
     """A view drawn at a scale, with the room it takes."""
-    drawing = view.draw(scale.ratio)
+    drawing = enlarged(view.draw(scale.ratio * LARGER), LARGER)
     lines = extent(drawing) or (0.0, 0.0, 1.0, 1.0)
     words = with_words(drawing, scale.ratio)
     pad, beside = PAD * scale.ratio, scale.ratio
@@ -258,14 +261,14 @@ def _index(
     index = Table("Sheets", ("sheet", "what is on it"), tuple(zip(numbers, names)))
     marks = [shifted(m, (left, top)) for m in marks_of(index)]
     x = left + size_of(index)[0] + 2 * GAP
-    marks.append(Label("General notes", (x, top - 3.4), 3.4, "start", bold=True))
-    y, letters = top - 7.0, max(20, int((right - x) / (2.5 * 0.56)))
+    marks.append(Label("General notes", (x, top - TITLE), TITLE, "start", bold=True))
+    y, letters = top - 2 * TITLE, max(20, int((right - x) / (TEXT * 0.52)))
     for n, note in enumerate(general_notes(checked), 1):
         for k, part in enumerate(wrapped(note, letters - 4)):
-            y -= 4.4
+            y -= ROW
             if k == 0:
-                marks.append(Label(f"{n}", (x, y), 2.5, "start", quiet=True))
-            marks.append(Label(part, (x + 7.0, y), 2.5, "start"))
+                marks.append(Label(f"{n}", (x, y), TEXT, "start", quiet=True))
+            marks.append(Label(part, (x + 9.0, y), TEXT, "start"))
     return _plain(checked, names[0], numbers[0], paper, marks, date)
 
 
@@ -330,20 +333,20 @@ def _about(finding: Finding, view: Drawn) -> bool:
 
 def _title(f: Fitted, number: str, scale: str, x: float, y: float) -> Iterator[Mark]:
     """The title under a view: its number in a ring, its name, its scale, north of a plan."""
-    at = y + 5.0
-    yield Disc((x + 3.4, at + 1.2), 3.4, "seen")
-    yield Label(number, (x + 3.4, at), 3.2, bold=True)
-    yield Label(f.view.title, (x + 9.0, at + 0.6), 3.4, "start", bold=True)
-    long = len(f.view.title) * 3.4 * 0.56 + 9.0
-    yield Stroke(((x + 9.0, at - 0.9), (x + long, at - 0.9)), "seen")
+    at = y + 7.0
+    yield Disc((x + 4.6, at + 1.4), 4.6, "seen")
+    yield Label(number, (x + 4.6, at - 0.2), 4.4, bold=True)
+    yield Label(f.view.title, (x + 12.0, at + 0.8), 4.6, "start", bold=True)
+    long = len(f.view.title) * 4.6 * 0.5 + 12.0
+    yield Stroke(((x + 12.0, at - 1.0), (x + long, at - 1.0)), "seen")
     if scale:
-        yield Label(scale, (x + 9.0, at - 4.6), 2.5, "start")
+        yield Label(scale, (x + 12.0, at - 5.8), TEXT, "start")
     if f.view.north:
-        yield from _north(x + long + 7.0, at + 1.0)
+        yield from _north(x + long + 8.0, at + 1.0)
 
 
 def _north(x: float, y: float) -> Iterator[Mark]:
     """The project's north: up."""
     yield Stroke(((x, y - 4.0), (x, y + 4.0)), "seen")
     yield Stroke(((x - 1.5, y + 1.5), (x, y + 4.0), (x + 1.5, y + 1.5)), "seen")
-    yield Label("N", (x, y + 4.8), 2.5, bold=True)
+    yield Label("N", (x, y + 4.8), TEXT, bold=True)

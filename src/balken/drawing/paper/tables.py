@@ -5,13 +5,13 @@ from typing import Final, NamedTuple
 
 from balken.drawing.marks import Drawing, Label, Mark, Stroke
 
-TEXT: Final = 2.5
-ROW: Final = 4.6
-LETTER: Final = 0.56
+TEXT: Final = 3.5
+ROW: Final = 6.2
+LETTER: Final = 0.54
 """Width of a letter over its height, about."""
 GAP: Final = 3.0
 """Between two columns, mm."""
-TITLE: Final = 3.4
+TITLE: Final = 4.6
 
 
 class Table(NamedTuple):
