@@ -156,8 +156,15 @@ def variants(file: Path) -> None:
 @click.option(
     "--to", "folder", type=click.Path(path_type=Path), required=True, help="Folder to write into."
 )
-def issue(file: Path, folder: Path) -> None:
-    """Write plan sheets (PDF), cutting list (CSV), structure (IFC) and project into a folder."""
+@click.option(
+    "--also",
+    multiple=True,
+    type=click.Choice(["svg", "dxf", "png"]),
+    help="Write the sheets in this form too; may be given several times.",
+)
+@click.option("--each", is_flag=True, help="A PDF for each sheet besides the one of all.")
+def issue(file: Path, folder: Path, also: tuple[str, ...], each: bool) -> None:
+    """Write sheets (PDF), lists (CSV), structure (IFC) and project into a folder."""
     from datetime import datetime
 
     from balken.exchange.issue import issue as write
@@ -171,6 +178,8 @@ def issue(file: Path, folder: Path) -> None:
             folder,
             date=now.strftime("%Y-%m-%d"),
             when=now.strftime("%Y-%m-%dT%H:%M:%S"),
+            also=also,
+            each=each,
         )
     except FileError as error:
         _stop(str(error))
@@ -178,6 +187,23 @@ def issue(file: Path, folder: Path) -> None:
         click.echo(str(path))
     if found:
         click.echo(f"{len(found)} open points: see ./balken check {file}", err=True)
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+def plot(file: Path) -> None:
+    """Send a PDF to the simulated plotter of one colour, and tell what paper would lose. Exit code 1:
+    something is lost."""
+    from balken.workshop.plotter import plot as read
+    from balken.workshop.plotter import told
+
+    try:
+        plotted = read(file.read_bytes())
+    except (OSError, ValueError) as error:
+        _stop(f"{file} cannot be plotted: {error}")
+    click.echo(told(plotted))
+    if plotted.losses:
+        raise SystemExit(1)
 
 
 @main.command()

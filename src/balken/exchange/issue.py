@@ -1,9 +1,11 @@
 """Issuing a building: everything others need, into one folder."""
 
 from pathlib import Path
+from typing import Final
 
 from balken.drawing.book.book import calculation_book
 from balken.drawing.paper.compose import sheets_of
+from balken.drawing.paper.records import Sheet
 from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import make_folder, write_atomic
@@ -11,6 +13,9 @@ from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.lifts_csv import lifts_csv
 from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
+from balken.exchange.sheet_dxf import sheets_dxf
+from balken.exchange.sheet_png import sheet_png
+from balken.exchange.sheet_svg import sheet_svg
 from balken.exchange.sheets_csv import sheets_csv
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
@@ -25,6 +30,8 @@ def issue(
     date: str = "",
     when: str = "",
     tell: Tell = unheard,
+    also: tuple[str, ...] = (),
+    each: bool = False,
 ) -> list[Path]:
     """Write plan sheets, the calculation book, cutting list, concrete list, structure and a copy of
     the project into a folder.
@@ -39,6 +46,8 @@ def issue(
         date: of the sheets.
         when: of the structure file.
         tell: takes in how far it is; what it raises ends the work.
+        also: other forms the sheets are written in: those of :data:`FORMS`.
+        each: a PDF for each sheet besides the one of all.
 
     Returns:
         The files written.
@@ -67,10 +76,41 @@ def issue(
     lists = {"wall-panels": lifts_csv(checked), "wall-sheets": sheets_csv(checked)}
     # Of walls that are framed in place, or not at all, there is nothing to list.
     files |= {f"{stem}-{k}.csv": v.encode() for k, v in lists.items() if v.count("\n") > 1}
+    files |= _other_forms(checked, sheets, stem, also, tell, each=each)
     tell(f"Writing {len(files)} files into {folder} …")
     for name, data in files.items():
         write_atomic(folder / name, data, follow=False)
     return [folder / name for name in files]
+
+
+FORMS: Final = ("svg", "dxf", "png")
+"""In which sheets are written besides PDF."""
+
+
+def _other_forms(
+    checked: Checked,
+    sheets: tuple[Sheet, ...],
+    stem: str,
+    also: tuple[str, ...],
+    tell: Tell,
+    *,
+    each: bool,
+) -> dict[str, bytes]:
+    """Sheets one by one, or in other forms than PDF."""
+    found: dict[str, bytes] = {}
+    for sheet in sheets:
+        name = f"{stem}-{sheet.number.lower()}"
+        if each:
+            found[f"{name}.pdf"] = pdf((sheet,), f"{checked.project.name} {sheet.number}")
+        if "svg" in also:
+            found[f"{name}.svg"] = sheet_svg(sheet).encode()
+        if "png" in also:
+            tell(f"Picture of {sheet.number} …")
+            found[f"{name}.png"] = sheet_png(sheet)
+    if "dxf" in also:
+        tell("Sheets as DXF …")
+        found[f"{stem}-sheets.dxf"] = sheets_dxf(sheets).encode()
+    return found
 
 
 def file_stem(name: str) -> str:

@@ -7,27 +7,10 @@ from typing import Any, Final
 
 from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Patch, Stroke
 from balken.drawing.paper.records import Sheet
+from balken.exchange.greys import FILLS, INK, QUIET
 
 MM: Final = 72 / 25.4
 FONTS: Final = Path(__file__).parents[1] / "desk" / "fonts"
-INK: Final = 0.0
-QUIET: Final = 0.35
-FILLS: Final = {
-    "ink": 0.0,
-    "shade": 0.95,
-    "paper": 1.0,
-    "concrete": 0.88,
-    "timber": 0.93,
-    "end grain": 0.85,
-    "panel": 0.9,
-    "wall": 0.93,
-    "mark": 0.7,
-    "misfit": 0.8,
-    "block": 0.85,
-    "board": 1.0,
-    "insulation": 1.0,
-}
-"""Greys, so that a sheet reads on a printer of one colour."""
 
 
 def pdf(sheets: tuple[Sheet, ...], title: str) -> bytes:
