@@ -22,6 +22,7 @@ from balken.drawing.marks import Patch
 from balken.drawing.sheet_set import Page
 from balken.exchange.native import load
 from balken.framing import kinds
+from balken.model.names import ThingName
 from balken.model.project import Project, level, wall
 from balken.session import acts, files, mending
 from balken.session.building import DEMO, Building
@@ -376,7 +377,7 @@ def test_paper_turns_and_shows_every_sheet(window: Window, qtbot: QtBot) -> None
     window.desk.show_view("paper")
     qtbot.waitUntil(lambda: window.paper.sheet is not None, timeout=30_000)
     sheets = [p for p in window.paper.pages if p.number.startswith("S")]
-    assert len(sheets) > 10
+    assert len(sheets) > 5
     assert len(window.paper.pages) > len(sheets), "and the calculation book"
     window.paper.turn(5)
     assert window.paper.page == 5
@@ -416,6 +417,30 @@ def test_what_is_clicked_on_paper_is_chosen_everywhere(window: Window, qtbot: Qt
     assert paper._scale(sheet) > before
     hands.click(*seen(joists[9]))
     assert window.desk.selection == joists[9].key
+
+
+def test_a_view_is_dragged_on_its_sheet_by_its_title(window: Window, qtbot: QtBot) -> None:
+    window.desk.show_view("paper")
+    paper = window.paper
+    qtbot.waitUntil(lambda: paper.sheet is not None, timeout=30_000)
+    paper.turn(1)
+    qtbot.waitUntil(lambda: paper.sheet is not None, timeout=20_000)
+    sheet = paper.sheet
+    assert sheet is not None
+    view = sheet.views[0]
+    corner, scale = paper._corner(sheet), paper._scale(sheet)
+    x = corner.x() + (view.box[0] + 20.0) * scale
+    y = corner.y() + (sheet.height - view.box[1] - 6.0) * scale
+    hands = Hands(qtbot, paper)
+    hands.click(x, y)
+    assert window.desk.selection == ThingName("view", view.key)
+    assert not window.desk.project.paper.views
+    hands.drag((x, y), (x + 30.0, y))
+    (laid,) = window.desk.project.paper.views
+    assert laid.key == view.key
+    assert laid.by[0] == pytest.approx(30.0 / scale, abs=1.5 / scale)
+    window.desk.undo()
+    assert not window.desk.project.paper.views
 
 
 def wheel(widget: QWidget, x: float, y: float, by: int) -> None:

@@ -26,6 +26,8 @@ from balken.model.edits.paper import (
     add_revision,
     add_section,
     drop_section,
+    lay_again,
+    lay_view,
     set_block,
     set_note,
     set_paper,
@@ -34,6 +36,7 @@ from balken.model.edits.paper import (
 )
 from balken.model.edits.wall_frames import frame_walls
 from balken.model.names import HostName, ThingName
+from balken.model.paper import LaidView
 from balken.model.walls import Opening
 from balken.session.building import Building
 from balken.session.demo import shown_demo
@@ -302,3 +305,58 @@ def test_a_framed_house_shows_its_studs_in_space() -> None:
     studs = {m.id for m in done.structure.of(kinds.WALL_STUD)}
     assert len(keys & studs) > len(studs) / 2
     assert not [m for m in view.drawing if isinstance(m, Disc)]
+
+
+def place_of_view(found: tuple[Sheet, ...], key: str) -> Placed:
+    return next(v for s in found for v in s.views if v.key == key)
+
+
+def test_a_view_is_moved_and_scaled_by_hand_and_stays_on_its_paper() -> None:
+    project = house()
+    key = f"plan:floor:{project.floors[0].id}"
+    before = place_of_view(sheets_of(work_out(project), (), ""), key)
+    moved = lay_view(project, key, by=(20.0, -5.0))
+    after = place_of_view(sheets_of(work_out(moved), (), ""), key)
+    assert after.origin[0] - before.origin[0] == pytest.approx(20.0, abs=0.01)
+    far = sheets_of(work_out(lay_view(project, key, by=(5000.0, 0.0))), (), "")
+    sheet = next(s for s in far for v in s.views if v.key == key)
+    assert place_of_view(far, key).box[2] < sheet.width
+    small = place_of_view(sheets_of(work_out(lay_view(project, key, scale=96.0)), (), ""), key)
+    assert (small.scale, small.scale_text) == (96.0, '1/8" = 1\'-0"')
+    assert lay_again(moved, key) == project
+    assert from_text(to_text(moved)) == moved
+
+
+def test_a_note_is_written_on_a_plan_and_stands_on_its_sheet() -> None:
+    desk = Desk(Building(house()), THINGS)
+    desk.start("Note")
+    assert desk.run is not None
+    field = snap_field(desk.project, desk.base)
+    desk.run.click((3000.0, 3000.0), field, 1.0)
+    desk.run.click((4000.0, 5000.0), field, 1.0)
+    for letter in "hold this":
+        desk.run.key("", letter)
+    desk.run.key("enter", "")
+    desk.leave_tool()
+    (note,) = desk.project.paper.notes
+    assert (note.words, note.at, note.to) == ("hold this", (4000.0, 5000.0), (3000.0, 3000.0))
+    view = place_of_view(sheets_of(desk.checked, (), ""), note.view)
+    assert "hold this" in [m.text for m in words_of(view)]
+    desk.select(ThingName("note", note.id))
+    assert type_into(field_of(rows_of(desk), "words"), "let it go", lambda: desk.said) is None
+    assert desk.project.paper.notes[0].words == "let it go"
+    take = THINGS["note"].take_away
+    assert take is not None
+    take(desk, ThingName("note", note.id))
+    assert not desk.project.paper.notes
+
+
+def test_the_slip_of_a_view_changes_its_scale() -> None:
+    desk = Desk(Building(house()), THINGS)
+    key = f"plan:floor:{desk.project.floors[0].id}"
+    desk.select(ThingName("view", key))
+    scale = next(r for r in rows_of(desk) if isinstance(r, Options) and r.name == "scale")
+    scale.choose(96.0)
+    assert desk.project.paper.views == (LaidView(key, scale=96.0),)
+    assert type_into(field_of(rows_of(desk), "moved up, mm"), "12", lambda: desk.said) is None
+    assert desk.project.paper.views[0].by == (0.0, 12.0)

@@ -29,6 +29,7 @@ from balken.session import sight
 from balken.session.desk import Desk
 from balken.session.dragging import Drag, ways_of
 from balken.session.shown import Shown
+from balken.session.things.views import drag_view
 from balken.session.things.wall_pieces import set_stud_at
 from balken.session.veil import is_locked, veiled, words_of
 from balken.units import format_force
@@ -112,6 +113,7 @@ class Board(QWidget):
         self.upright.stud_set.connect(partial(set_stud_at, desk))
         self.paper = PaperView(t)
         self.paper.picked.connect(desk.pick)
+        self.paper.view_moved.connect(partial(drag_view, desk))
         self._papered: tuple[Checked, tuple[Finding, ...]] | None = None
         """What the sheets that are shown are of."""
         for view in (self.plan, self.space, self.upright, self.paper):

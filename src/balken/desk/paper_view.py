@@ -23,10 +23,11 @@ from balken.desk.paint import Easel, ring
 from balken.desk.pick_index import PickIndex
 from balken.desk.theme import LIGHT, SMALL_PX, Theme, font
 from balken.desk.work import Errand, run_apart
+from balken.drawing.paper.compose import UNDER
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.sheet_set import Page
 from balken.geometry.plane import Point
-from balken.model.names import Name
+from balken.model.names import Name, ThingName
 
 Pages = tuple[Page, ...]
 LIST: Final = 176.0
@@ -47,6 +48,8 @@ class PaperView(QWidget):
     """One sheet at a time beside the list; page keys and arrows turn, the wheel looks nearer."""
 
     picked = Signal(object, bool)
+    view_moved = Signal(str, float, float)
+    """Which view was dragged on its sheet, and how far to the right and up, mm of paper."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -68,6 +71,9 @@ class PaperView(QWidget):
         self._zoom, self._middle = 1.0, QPointF(0.5, 0.5)
         self._pan: QPointF | None = None
         self._moved = False
+        self._held: ThingName | None = None
+        """The view that is in the hand."""
+        self._held_by = QPointF(0, 0)
         self._small: dict[int, QPixmap] = {}
         self._index: tuple[Sheet, list[PickIndex]] | None = None
         self._drawing = QTimer(self)
@@ -254,6 +260,13 @@ class PaperView(QWidget):
             return QPointF(corner.x() + p[0] * scale, corner.y() + (sheet.height - p[1]) * scale)
 
         for view, index in zip(sheet.views, self._indexes(sheet)):
+            name = ThingName("view", view.key)
+            if name in self.chosen:
+                x0, y0, x1, y1 = view.box
+                by = self._held_by if self._held == name else QPointF(0, 0)
+                painter.setPen(QPen(QColor(self.theme.accent), 1.6))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(QRectF(page((x0, y1)), page((x1, y0))).translated(by))
             Easel(painter, self.theme, partial(_on_paper, view, page), scale).choose(
                 index.of(self.chosen)
             )
@@ -332,6 +345,9 @@ class PaperView(QWidget):
                 self.turn(n - self.page)
             return
         self._pan, self._moved = p, False
+        view = self._title_at(p)
+        self._held = view if view is not None and view in self.chosen else None
+        self._held_by = QPointF(0, 0)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         sheet = self.sheet or self.before
@@ -341,6 +357,11 @@ class PaperView(QWidget):
         if self._moved or step.manhattanLength() > 4:
             self._moved = True
             scale = self._scale(sheet)
+            if self._held is not None:
+                self._held_by += step
+                self._pan = event.position()
+                self.update()
+                return
             self._middle -= QPointF(
                 step.x() / (sheet.width * scale), step.y() / (sheet.height * scale)
             )
@@ -350,6 +371,11 @@ class PaperView(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         clicked, self._pan = self._pan is not None and not self._moved, None
         sheet = self.sheet
+        held, self._held = self._held, None
+        if held is not None and self._moved and sheet is not None:
+            scale = self._scale(sheet)
+            self.view_moved.emit(held.key, self._held_by.x() / scale, -self._held_by.y() / scale)
+            return
         if clicked and sheet is not None:
             more = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             self.picked.emit(self._named_at(sheet, event.position()), more)
@@ -361,12 +387,27 @@ class PaperView(QWidget):
 
     def _named_at(self, sheet: Sheet, p: QPointF) -> Name | None:
         """What lies at a place of the window, in whichever view is there."""
+        title = self._title_at(p)
+        if title is not None:
+            return title
         x, y = self._on_sheet(sheet, p)
         for view, index in zip(sheet.views, self._indexes(sheet)):
             x0, y0, x1, y1 = view.box
             if x0 <= x <= x1 and y0 <= y <= y1:
                 place = (x - view.origin[0]) * view.scale, (y - view.origin[1]) * view.scale
                 return index.at(place, PICK / self._scale(sheet) * view.scale)
+        return None
+
+    def _title_at(self, p: QPointF) -> ThingName | None:
+        """The view whose title lies at a place of the window."""
+        sheet = self.sheet
+        if sheet is None:
+            return None
+        x, y = self._on_sheet(sheet, p)
+        for view in sheet.views:
+            x0, y0, x1, _ = view.box
+            if x0 <= x <= x1 and y0 <= y <= y0 + UNDER - 3.0:
+                return ThingName("view", view.key)
         return None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -11,6 +11,7 @@ from balken.drawing.cut import from_above
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings, grown
 from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.ground_plan import ground_marks, ground_notes
+from balken.drawing.hand_notes import hand_notes
 from balken.drawing.load_marks import heap_marks, heap_notes, load_marks, load_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
@@ -232,6 +233,7 @@ def plan_notes(
         away = 10 * paper + dot(sub(whole.corners[1], b), right)
         marks += chain([b, c], right, away, paper, system, words="overall")
     marks += section_marks(project, whole, paper, on_paper=on_paper)
+    marks += hand_notes(project, f"plan:{tier.id}", paper)
     if reserve:
         return placed((*marks, *reserve_notes(checked, tier)), paper)
     marks += floor_notes(checked, tier, paper)

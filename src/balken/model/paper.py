@@ -69,6 +69,17 @@ class SheetNote(Record, frozen=True):
     to: Place | None = None
 
 
+class LaidView(Record, frozen=True):
+    """What a person decided of a view on its sheet."""
+
+    key: Name
+    """Its lasting name, as ``plan:F1``."""
+    by: Place = (0.0, 0.0)
+    """How far it was moved from where it lies by itself, to the right and up, mm of paper."""
+    scale: Annotated[float, Meta(ge=0, le=5000)] = 0.0
+    """So many mm of building to one of paper; by itself where nothing."""
+
+
 class Paper(Record, frozen=True):
     """All of it."""
 
@@ -77,5 +88,6 @@ class Paper(Record, frozen=True):
     revisions: Annotated[tuple[Revision, ...], Meta(max_length=40)] = ()
     sections: Annotated[tuple[SectionLine, ...], Meta(max_length=40)] = ()
     notes: Annotated[tuple[SheetNote, ...], Meta(max_length=500)] = ()
+    views: Annotated[tuple[LaidView, ...], Meta(max_length=500)] = ()
     general: Annotated[tuple[Words, ...], Meta(max_length=60)] = ()
     """General notes besides those that follow from the project."""

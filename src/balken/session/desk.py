@@ -536,6 +536,11 @@ class Desk:
         return next((x.id for x in up if x.role == "floor" and x.elevation > here + 1.0), "")
 
     @property
+    def view_key(self) -> str:
+        """The lasting name of the plan that is shown, on sheets too; empty where none is."""
+        return f"plan:{self.tier_id}" if self.tier_id is not None else ""
+
+    @property
     def load_level(self) -> str:
         """The level that loads are drawn on here: of the floor or roof of the tier, else what the
         storey stands on."""

@@ -15,6 +15,7 @@ from balken.session.tools import (
     foundations,
     grids,
     loads,
+    notes,
     openings,
     roofs,
     sections,
@@ -108,6 +109,13 @@ PLACING = (
         sections.place,
         ("walls", "floor", "ground", "roof"),
         means="section line, cut through the building",
+    ),
+    ToolKind(
+        "Note",
+        "Shift+N",
+        notes.place,
+        ("walls", "floor", "ground", "roof"),
+        means="words with a leader on the plan, annotation, text",
     ),
     ToolKind("Step", "S", foundations.steps, ("ground",), means="step a footing down a slope"),
     ToolKind(

@@ -28,7 +28,14 @@ from balken.recall import Recall, remembering
 from balken.session.building import demo_project
 from balken.session.desk import Pull
 from balken.works.building import work_out
-from balken.workshop import bench_beams, bench_ground, bench_loads, bench_roofs, bench_walls
+from balken.workshop import (
+    bench_beams,
+    bench_drawings,
+    bench_ground,
+    bench_loads,
+    bench_roofs,
+    bench_walls,
+)
 from balken.workshop.screen import virtual_screen
 
 if TYPE_CHECKING:
@@ -408,6 +415,12 @@ def run(rounds: int) -> int:
             "one by one",
             "side by side",
             partial(bench_walls.headers, compare=compare),
+        ),
+        (
+            "1,500 hidden lines",
+            "a tree of outlines",
+            "edges clipped",
+            partial(bench_drawings.hidden_lines, compare=compare),
         ),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),

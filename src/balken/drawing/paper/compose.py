@@ -147,7 +147,7 @@ def _laid(
         done = []
         for view in views:
             tell(f"{view.title} …")
-            one = fitted(view, scale)
+            one = fitted(view, _scale_of(checked, view, scale))
             if not _holds(paper, one) and scale is not scales[-1]:
                 break
             done.append(one)
@@ -156,6 +156,15 @@ def _laid(
     for n, row in enumerate(_packed(done, paper), 1):
         only = row[0][0].view.title if len(row) == 1 else ""
         yield _Laid(only or f"{TITLES[group]}{f' {n}' if n > 1 else ''}", tuple(row))
+
+
+def _scale_of(checked: Checked, view: Drawn, wanted: Scale) -> Scale:
+    """The scale of a view: as a person said, else that of its group."""
+    laid = next((v for v in checked.project.paper.views if v.key == view.key and v.scale), None)
+    if laid is None:
+        return wanted
+    words = {s.ratio: s.words for s in scales_from(checked.project.system, 0.0)}
+    return Scale(laid.scale, words.get(laid.scale, f"1 : {laid.scale:g}"))
 
 
 def _packed(views: Sequence[Fitted], paper: Size) -> list[list[tuple[Fitted, float, float]]]:
@@ -283,7 +292,10 @@ def _sheet(
     placed: list[Placed] = []
     notes: list[tuple[str, Sequence[str]]] = []
     block: list[Mark] = []
-    for n, (f, x, y) in enumerate(laid.views, 1):
+    moved = {v.key: v.by for v in checked.project.paper.views}
+    room = room_of(paper.width, paper.height)
+    for n, (f, x0, y0) in enumerate(laid.views, 1):
+        x, y = _inside(f, x0, y0, moved.get(f.view.key, (0.0, 0.0)), room)
         box = (x, y, x + f.width, y + f.height)
         beside = (f.width - (f.box[2] - f.box[0])) / 2
         origin = (x + beside - f.box[0], y + UNDER - f.box[1])
@@ -309,6 +321,21 @@ def _sheet(
     column = column_of(checked.project, (laid.title, number, scales), size, notes, mine, date)
     return Sheet(
         number, laid.title, paper.name, *size, tuple(placed), (*frame_of(*size), *column, *block)
+    )
+
+
+def _inside(
+    f: Fitted,
+    x: float,
+    y: float,
+    by: tuple[float, float],
+    room: tuple[float, float, float, float],
+) -> tuple[float, float]:
+    """Where a view lies that was moved by hand: no farther than to the rim."""
+    left, foot, right, top = room
+    return (
+        max(left, min(right - f.width, x + by[0])) if by[0] else x,
+        max(foot, min(top - f.height, y + by[1])) if by[1] else y,
     )
 
 

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH, Point, add, distance
 from balken.model.edits.common import EditError, checked, fresh, known
-from balken.model.paper import Paper, Revision, SectionLine, TitleBlock
+from balken.model.paper import LaidView, Paper, Revision, SectionLine, SheetNote, TitleBlock
 from balken.model.project import Project
 
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
@@ -104,3 +104,58 @@ def drop_section(project: Project, key: str) -> Project:
     section(project, key)
     rows = tuple(s for s in project.paper.sections if s.id != key)
     return set_paper(project, sections=rows)
+
+
+def add_sheet_note(
+    project: Project, view: str, words: str, at: Point, to: Point | None = None
+) -> tuple[Project, str]:
+    """Write a note on a view; return the project and the note's key.
+
+    Args:
+        project: the building.
+        view: its lasting name.
+        words: of the note.
+        at: where they begin, in what the view shows, mm.
+        to: what they are about; without a leader where None.
+
+    Raises:
+        EditError: it has no words.
+    """
+    if not words.strip():
+        raise EditError("A note has words.")
+    key = fresh((n.id for n in project.paper.notes), "T")
+    made = SheetNote(key, view, words.strip(), at, to)
+    return set_paper(project, notes=(*project.paper.notes, made)), key
+
+
+def set_sheet_note(project: Project, key: str, **fields: Any) -> Project:
+    """Change a note."""
+    known(SheetNote, fields)
+    rows = tuple(replace(n, **fields) if n.id == key else n for n in project.paper.notes)
+    return set_paper(project, notes=rows)
+
+
+def move_sheet_note(project: Project, key: str, by: Point) -> Project:
+    """Move the words of a note, mm; its leader ends where it did."""
+    old = next(n for n in project.paper.notes if n.id == key)
+    return set_sheet_note(project, key, at=add(old.at, by, 1.0))
+
+
+def drop_sheet_note(project: Project, key: str) -> Project:
+    """Take a note away."""
+    return set_paper(project, notes=tuple(n for n in project.paper.notes if n.id != key))
+
+
+def lay_view(project: Project, key: str, **fields: Any) -> Project:
+    """Decide where a view lies on its sheet, or at what scale."""
+    known(LaidView, fields)
+    old = next((v for v in project.paper.views if v.key == key), LaidView(key))
+    new = replace(old, **fields)
+    rest = tuple(v for v in project.paper.views if v.key != key)
+    kept = () if new == LaidView(key) else (new,)
+    return set_paper(project, views=tuple(sorted((*rest, *kept), key=lambda v: v.key)))
+
+
+def lay_again(project: Project, key: str) -> Project:
+    """Let a view lie where it lies by itself."""
+    return set_paper(project, views=tuple(v for v in project.paper.views if v.key != key))

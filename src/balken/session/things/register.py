@@ -8,6 +8,7 @@ from balken.session.things.floors import FLOOR, SPAN
 from balken.session.things.grid_lines import LINE
 from balken.session.things.holes import HOLE
 from balken.session.things.levels import LEVEL
+from balken.session.things.notes import NOTE
 from balken.session.things.openings import OPENING
 from balken.session.things.pages import PAGE
 from balken.session.things.products import PRODUCT
@@ -20,6 +21,7 @@ from balken.session.things.steps import STEP
 from balken.session.things.storeys import STOREY
 from balken.session.things.supports import SUPPORT
 from balken.session.things.tiers import REFERENCE, TIERS
+from balken.session.things.views import VIEW
 from balken.session.things.wall_build_ups import BUILD_UP
 from balken.session.things.walls import WALL
 
@@ -30,7 +32,7 @@ THINGS: Final = {
         *(RUN, STEP, SUPPORT, LOAD),
         *(FLOOR, SPAN, HOLE, BEAM, BAY),
         *(ROOF, SIDE, SKYLIGHT),
-        *(BUILD_UP, PRODUCT, SECTION, PAGE, REFERENCE, *TIERS),
+        *(BUILD_UP, PRODUCT, SECTION, NOTE, VIEW, PAGE, REFERENCE, *TIERS),
     )
 }
 """Every kind by the word in its names."""

@@ -220,6 +220,10 @@ class Bench(Protocol):
     def load_level(self) -> str:
         """The level that loads are drawn on here; empty where there is none."""
 
+    @property
+    def view_key(self) -> str:
+        """The lasting name of the plan that is shown, on sheets too; empty where none is."""
+
     def thing_at(self, p: Point, kinds: tuple[str, ...] = ()) -> Name | None:
         """The name of what lies at a place; None where nothing does."""
 
