@@ -110,7 +110,7 @@ def issue_by_key(
     qtbot.keyClick(window, Qt.Key.Key_E, Qt.KeyboardModifier.ControlModifier)
 
 
-def test_issuing_says_sheet_by_sheet_how_far_it_is(
+def test_issuing_says_view_by_view_how_far_it_is(
     window: Window,
     told: list[str],
     qtbot: QtBot,
@@ -119,10 +119,11 @@ def test_issuing_says_sheet_by_sheet_how_far_it_is(
 ) -> None:
     issue_by_key(window, qtbot, monkeypatch, tmp_path)
     qtbot.waitUntil(lambda: "Written" in window.fit_list.said, timeout=60_000)
-    sheets = [words for words in told if words.startswith("Sheet ")]
-    assert len(sheets) > 5
-    assert sheets[-1].startswith(f"Sheet {len(sheets)} of {len(sheets)}: ")
-    assert all(words.endswith("Esc leaves it.") for words in sheets)
+    plans = [words for words in told if words.startswith("Plans, ")]
+    count = len({words.split(": ", 1)[1] for words in plans})
+    assert count > 5
+    assert plans[-1].startswith(f"Plans, {count} of {count}: ")
+    assert all(words.endswith("Esc leaves it.") for words in plans)
 
 
 def test_escape_leaves_issuing_and_no_file_is_written(
@@ -133,12 +134,12 @@ def test_escape_leaves_issuing_and_no_file_is_written(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     issue_by_key(window, qtbot, monkeypatch, tmp_path)
-    qtbot.waitUntil(lambda: any(words.startswith("Sheet ") for words in told), timeout=60_000)
+    qtbot.waitUntil(lambda: any(words.startswith("Plans, ") for words in told), timeout=60_000)
     qtbot.keyClick(window, Qt.Key.Key_Escape)
     QThreadPool.globalInstance().waitForDone()
     qtbot.wait(50)
     assert not list(tmp_path.iterdir())
-    assert "Sheet" not in window.fit_list.said
+    assert "Plans" not in window.fit_list.said
     assert window.desk.faults == ()
 
 

@@ -1,6 +1,7 @@
 """The board: plan, upright views, the building in space and paper, one at a time, with what is said
 about it."""
 
+from collections.abc import Callable
 from datetime import datetime
 from functools import partial
 
@@ -18,6 +19,7 @@ from balken.desk.tell_line import TellLine
 from balken.desk.theme import Theme, font
 from balken.desk.upright_view import UprightView
 from balken.drawing.book.book import book_pages
+from balken.drawing.paper.records import Sheet
 from balken.drawing.paper.views import title_of
 from balken.drawing.plan import plan, plan_notes
 from balken.drawing.reserve import reserve_marks
@@ -256,6 +258,12 @@ class Board(QWidget):
             t for t in self.desk.tiers if t.low < tier.low - 1 and t.kind in ("walls", "ground")
         ]
         return lower[-1] if lower and tier.kind == "walls" else None
+
+    def whole_set(self) -> Callable[[], list[Sheet]]:
+        """Lays all sheets of the building as it is now, and its calculation book."""
+        building, date = self.desk.building, datetime.now().strftime("%Y-%m-%d")
+        checked, found = self.desk.checked, building.findings
+        return lambda: [page.lay() for page in _whole_set(checked, found, date)]
 
     def point(self, text: str) -> None:
         """Say where the pointer is and what lies there."""

@@ -21,10 +21,11 @@ from PySide6.QtWidgets import QWidget
 
 from balken.desk.paint import Easel, ring
 from balken.desk.pick_index import PickIndex
-from balken.desk.theme import LIGHT, SMALL_PX, Theme, font
+from balken.desk.sheet_painting import on_paper, paint_sheet
+from balken.desk.theme import SMALL_PX, Theme, font
 from balken.desk.work import Errand, run_apart
 from balken.drawing.paper.compose import UNDER
-from balken.drawing.paper.records import Placed, Sheet
+from balken.drawing.paper.records import Sheet
 from balken.drawing.sheet_set import Page
 from balken.geometry.plane import Point
 from balken.model.names import Name, ThingName
@@ -168,7 +169,7 @@ class PaperView(QWidget):
         picture.fill(QColor("#FFFFFF"))
         painter = QPainter(picture)
         scale = min(picture.width() / sheet.width, picture.height() / sheet.height)
-        self._paint(painter, sheet, scale, 0.0, 0.0, far=True)
+        paint_sheet(painter, sheet, scale, 0.0, 0.0, far=True)
         painter.end()
         picture.setDevicePixelRatio(ratio)
         self._small[missing] = picture
@@ -223,33 +224,12 @@ class PaperView(QWidget):
             painter.fillRect(size, QColor("#FFFFFF"))
             painter.setPen(QPen(QColor(self.theme.hairline), 1))
             painter.drawRect(size)
-            self._paint(painter, sheet, scale, corner.x(), corner.y())
+            paint_sheet(painter, sheet, scale, corner.x(), corner.y())
             self._light(painter, sheet, scale, corner)
             painter.restore()
         self._list(painter)
         self._foot(painter)
         ring(painter, self, self.theme)
-
-    def _paint(
-        self,
-        painter: QPainter,
-        sheet: Sheet,
-        scale: float,
-        x0: float,
-        y0: float,
-        *,
-        far: bool = False,
-    ) -> None:
-        """Paint a sheet at so many px a mm, its upper left corner at a place."""
-
-        def page(p: Point) -> QPointF:
-            return QPointF(x0 + p[0] * scale, y0 + (sheet.height - p[1]) * scale)
-
-        paper = _white()
-        for view in sheet.views:
-            at = partial(_on_paper, view, page)
-            Easel(painter, paper, at, scale, 0.35, far=far).paint(view.drawing)
-        Easel(painter, paper, page, scale, 0.35, far=far).paint(sheet.block)
 
     def _light(self, painter: QPainter, sheet: Sheet, scale: float, corner: QPointF) -> None:
         """What is chosen, on the sheet."""
@@ -267,7 +247,7 @@ class PaperView(QWidget):
                 painter.setPen(QPen(QColor(self.theme.accent), 1.6))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRect(QRectF(page((x0, y1)), page((x1, y0))).translated(by))
-            Easel(painter, self.theme, partial(_on_paper, view, page), scale).choose(
+            Easel(painter, self.theme, partial(on_paper, view, page), scale).choose(
                 index.of(self.chosen)
             )
 
@@ -436,25 +416,3 @@ class PaperView(QWidget):
         elif self.page >= self.first_row + most:
             self.first_row = self.page - most + 1
         self._drawing.start()
-
-
-def _on_paper(view: Placed, page: Callable[[Point], QPointF], p: Point) -> QPointF:
-    """A place of a view on the paper."""
-    return page((view.origin[0] + p[0] / view.scale, view.origin[1] + p[1] / view.scale))
-
-
-def _white() -> Theme:
-    import msgspec
-
-    return msgspec.structs.replace(
-        LIGHT,
-        paper="#FFFFFF",
-        ink="#000000",
-        quiet="#555555",
-        timber="#EDEDED",
-        grain="#000000",
-        concrete="#E0E0E0",
-        wall="#EDEDED",
-        panel_wood="#E0E0E0",
-        accent="#000000",
-    )

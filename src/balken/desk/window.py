@@ -37,6 +37,7 @@ from balken.desk.theme import DARK, LIGHT, Theme, apply
 from balken.desk.top_bar import TopBar
 from balken.desk.words import Line, hairline
 from balken.desk.work import run_apart, run_telling, waited_for
+from balken.errors import BalkenError
 from balken.geometry.plane import Point
 from balken.model.names import Name
 from balken.progress import Tell
@@ -45,7 +46,7 @@ from balken.session.building import Building
 from balken.session.commands import Command, changing, commands
 from balken.session.desk import Desk
 from balken.session.dragging import Drag
-from balken.session.face import Answers, Errand
+from balken.session.face import Answers, Errand, LeftError
 from balken.session.things.register import THINGS
 
 _T = TypeVar("_T")
@@ -271,8 +272,26 @@ class Window(QMainWindow):
             "menu": self._menu,
             "spans": lambda: self._lay_over(SpansPanel),
             "keys": lambda: self._lay_over(KeysPanel),
+            "print": self._print,
         }
         acts[name]()
+
+    def _print(self) -> None:
+        """Ask for a printer, and print the sheets that are wanted."""
+        from balken.desk.printing import ask_printer, print_sheets
+
+        try:
+            sheets = self.wait(self.board.whole_set(), "Laying the sheets")
+            printer = ask_printer(self, sheets)
+            if printer is None:
+                self.desk.say("Nothing is printed.")
+                return
+            count = print_sheets(printer, sheets)
+        except (LeftError, BalkenError) as error:
+            self.desk.say(str(error))
+            return
+        where = printer.outputFileName() or printer.printerName()
+        self.desk.say(f"{count} sheet{'s' if count != 1 else ''} handed to {where}.")
 
     def _next_part(self) -> None:
         """Put the keys into the next part of the desk."""

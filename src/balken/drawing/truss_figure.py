@@ -30,6 +30,8 @@ WIDE: Final = 100.0
 TALLEST: Final = 62.0
 SAG_SHOWN: Final = 3.5
 """The deflected shape sags this much at its lowest, mm of the figure."""
+UNPARTED: Final = "\u00a0"
+"""A space at which no line ends."""
 
 
 class Fitted(NamedTuple):
@@ -275,7 +277,7 @@ def truss_notes(
     plies = "one ply" if t.plies == 1 else f"{t.plies} plies"
     notes = [
         "",
-        f"{len(rows)} alike: {', '.join(rows[:8])}{' …' if len(rows) > 8 else ''}",
+        f"{len(rows)} alike: {', '.join(rows)}",
         f"  {t.truss.kind}, {t.use}, {plies}, {format_force(volume * WOOD, system)} each",
         f"  used to {check.worst[0]:.2f}, {check.worst[1].lower()}",
         "",
@@ -306,18 +308,17 @@ def _piece_notes(
         section = pretty(roof.lumber.sections[kinds.OF_TRUSS.index(p.kind)].name)
         cuts = f"  {', '.join(m.cuts)}" if m else ""
         length = format_length(p.length, checked.project.system)
-        yield f"  {p.role} {number}: {section} {length}{cuts}"[:46]
+        yield f"  {p.role} {number}: {section} {length}{cuts}"
 
 
 def _joint_note(joint: Joint, system: System) -> str:
-    forces = " ".join(
-        f"{n} {_short(a, system)}/{_short(-b, system)}" for n, a, b in joint.pieces[:3]
-    )
-    return f"  {joint.number}: {forces}; {_plate_area(joint.plate, system)}"[:46]
+    forces = " ".join(f"{n} {_short(a, system)}/{_short(-b, system)}" for n, a, b in joint.pieces)
+    return f"  {joint.number}: {forces}; {_plate_area(joint.plate, system)}"
 
 
 def _plate_area(area: float, system: System) -> str:
-    return f"{area / 645.16:.1f} in²" if system == "us" else f"{area / 100:.0f} cm²"
+    words = f"{area / 645.16:.1f} in²" if system == "us" else f"{area / 100:.0f} cm²"
+    return words.replace(" ", UNPARTED)
 
 
 def _short(force: float, system: System) -> str:

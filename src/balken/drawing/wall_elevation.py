@@ -40,6 +40,7 @@ NARROW: Final = 4.5
 SMALL: Final = 3.4
 """Words in a figure on a slip."""
 LET_IN: Final[dict[str, str]] = {"board": "board let in, 1x4", "strap": "strap let in"}
+UPRIGHT: Final = (kinds.WALL_STUD, kinds.KING, kinds.JACK, kinds.CRIPPLE)
 FILLS: Final[dict[MemberKind, str]] = {
     kinds.WALL_HEADER: "timber",
     kinds.TOP_PLATE: "timber",
@@ -81,6 +82,7 @@ def wall_elevation(
     marks: list[Mark] = []
     for m in sorted(pieces, key=_order):
         marks += _piece(m, item, paper, turned=turned)
+    marks += _marks_of(pieces, item, paper, turned=turned)
     marks += _openings(project, item, turned=turned)
     marks += _let_in(project, item, turned=turned)
     marks += _hold_downs(checked, item, paper, turned=turned)
@@ -187,6 +189,25 @@ def _piece(m: Member, item: Wall, paper: float, *, turned: bool) -> Iterator[Mar
         yield Label(m.section, at, TEXT, boxed=fits, key=m.id)
     elif m.kind is kinds.JACK and z1 - z0 > 200:
         yield Stroke(((x0, z1), (x1, z1 - (x1 - x0))), "hair", m.id)
+
+
+def _marks_of(
+    pieces: Sequence[Member], item: Wall, paper: float, *, turned: bool
+) -> Iterator[Mark]:
+    """Marks of upright pieces beside them, where there is room before the next."""
+    prefix = f"{item.id}-"
+    upright = sorted(
+        ((_box_of(m, item, turned=turned), m) for m in pieces if m.kind in UPRIGHT),
+        key=lambda p: (p[0], p[1].mark),
+    )
+    for (box_, m), after in zip(upright, [b for b, _ in upright[1:]] + [None]):
+        free = (after[0] if after is not None else box_[2] + 1e4) - box_[2]
+        words = m.mark.removeprefix(prefix)
+        long = len(words) * TEXT * 0.6 * paper
+        if free < 1.7 * TEXT * paper or box_[3] - box_[1] < 1.4 * long:
+            continue
+        at = (box_[2] + 1.25 * TEXT * paper, box_[1] + 0.62 * (box_[3] - box_[1]))
+        yield Label(words, at, TEXT, angle=90.0, quiet=True, key=m.id)
 
 
 def _openings(project: Project, item: Wall, *, turned: bool) -> Iterator[Mark]:

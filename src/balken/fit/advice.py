@@ -12,6 +12,7 @@ from balken.design.footing_loads import WIDTH_MODULE
 from balken.design.sizing import choices
 from balken.fit.finding import Mend, run_text
 from balken.framing import kinds
+from balken.framing.hosts.walls import rule_of
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
 from balken.geometry.plane import TOUCH
@@ -27,10 +28,11 @@ from balken.model.edits.beams import set_beams
 from balken.model.edits.hosts import take_back
 from balken.model.edits.openings import set_opening
 from balken.model.edits.supports import set_supports
+from balken.model.edits.wall_frames import rule_studs_of
 from balken.model.floors import FloorArea
 from balken.model.named import named
 from balken.model.names import HostName, ThingName
-from balken.model.project import host_record
+from balken.model.project import host_record, wall
 from balken.model.roofs import RoofArea
 from balken.model.uses import POINTS
 from balken.units import INCH, format_run
@@ -160,6 +162,16 @@ def _lintel_mend(checked: Checked, member: Member) -> Mend | None:
     name = ThingName("opening", member.host.key, member.id.row)
     text = f"Make the lintel {run_text(project, thick)} deep"
     return Mend(text, partial(set_opening, name=name, lintel=round(thick, 6)), sizes=True)
+
+
+def _header_mend(checked: Checked, member: Member) -> Mend | None:
+    """A header of plies where it is a box or of one piece; by calculation where a person holds it."""
+    item = wall(checked.project, member.host.key)
+    rule = rule_of(checked.project, item)
+    if rule is None or (rule.header == "built up" and not rule.header_section):
+        return None
+    edit = partial(rule_studs_of, keys=(item.id,), header="built up", header_section="")
+    return Mend("Headers built up, by calculation", edit, sizes=True)
 
 
 BOLT_STEP: Final = {"us": INCH, "metric": 25.0}
@@ -295,7 +307,7 @@ ADVICE: Final[dict[MemberKind, Advice]] = {
     kinds.JACK: Advice(STUDS, _no_mend),
     kinds.WALL_HEADER: Advice(
         "Make the opening narrower, or cut its header from a product",
-        _no_mend,
+        _header_mend,
         hanging="Move the opening into the wall",
     ),
     kinds.LINTEL: Advice(

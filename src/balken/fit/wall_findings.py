@@ -1,5 +1,6 @@
 """Findings on the frames of walls: what of an opening cannot be framed, and by how much."""
 
+import math
 from collections.abc import Iterable
 from functools import partial
 from typing import Final
@@ -7,11 +8,12 @@ from typing import Final
 from balken.fit.finding import Finding, Mend, length_text
 from balken.framing import kinds
 from balken.framing.hosts.walls import rule_of
+from balken.framing.member import Member
 from balken.geometry.solid import Vector
 from balken.model.edits.hosts import take_back
 from balken.model.edits.supports import remove_supports
 from balken.model.edits.wall_frames import rule_studs_of
-from balken.model.names import HostName, ThingName
+from balken.model.names import HostName, MemberName, ThingName
 from balken.model.project import wall
 from balken.model.walls import Wall, arc_middle, called
 from balken.works.building import Checked
@@ -32,6 +34,7 @@ def wall_findings(checked: Checked) -> Iterable[Finding]:
     yield from _not_framed(checked)
     yield from _taken_away(checked)
     yield from _too_wide(checked)
+    yield from _loads_on_boxes(checked)
     yield from _posts_in_plates(checked)
     yield from _no_room_to_let_in(checked)
 
@@ -57,6 +60,44 @@ def _taken_away(checked: Checked) -> Iterable[Finding]:
             at=arc_middle(item),
             mend=Mend("Put it back", partial(take_back, members=(name,))),
         )
+
+
+def _at_one_place(m: Member) -> bool:
+    """Beams, posts and girder trusses; joists and trusses in a row load a header all along."""
+    girder = m.kind is kinds.BOTTOM_CHORD and m.id.row.startswith("G")
+    return girder or m.kind in (kinds.BEAM, kinds.RIDGE_BEAM, kinds.POST)
+
+
+def _loads_on_boxes(checked: Checked) -> Iterable[Finding]:
+    """Box headers that a beam, a girder truss or a post comes down on: the panels are checked for what is
+    spread, not for a load at one place between two uprights."""
+    sections = terms_of(checked.built).sections
+    by_name = {m.id: m for m in checked.structure.members}
+    for m in checked.structure.of(kinds.WALL_HEADER):
+        section = sections.get(m.section)
+        if section is None or section.box is None:
+            continue
+        for parcel in checked.path.carried.get(m.id, ()):
+            source = by_name.get(parcel.source) if isinstance(parcel.source, MemberName) else None
+            if source is None or not _at_one_place(source):
+                continue
+            item = wall(checked.project, m.host.key)
+            at = math.dist(m.start[:2], (parcel.x, parcel.y))
+            yield Finding(
+                "unchecked",
+                f"{m.mark}, {called(item)}",
+                at,
+                "mm",
+                f"{source.mark} comes down on {m.mark} {length_text(checked.project, at)} from its end."
+                " A box header is not checked for a load at one place: choose headers built up or of"
+                " one piece.",
+                m.host,
+                (m.id, source.id),
+                mend=Mend(
+                    "Headers built up",
+                    partial(rule_studs_of, keys=(item.id,), header="built up", header_section=""),
+                ),
+            )
 
 
 def _too_wide(checked: Checked) -> Iterable[Finding]:

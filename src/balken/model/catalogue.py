@@ -4,6 +4,7 @@ Dressed sizes: American Softwood Lumber Standard PS 20, table 3 (dry), from memo
 invented and only rank one choice against another; a yard's own list replaces them.
 """
 
+from collections.abc import Iterator
 from functools import cache
 from typing import Final
 
@@ -11,7 +12,7 @@ import msgspec
 
 from balken.model.product_rows import WOOD_WEIGHT, shipped_products
 from balken.model.record import Code
-from balken.model.sections import Product, Section, section_of
+from balken.model.sections import Box, Product, Section, section_of
 from balken.units import FOOT, INCH, System
 
 DRESSED_WIDTH: Final = {
@@ -185,6 +186,7 @@ def sections_of(system: System, products: tuple[Product, ...] = ()) -> dict[str,
             for n in range(2, MOST_PLIES + 1):
                 name = f"{n}-{one.name}"
                 found[name] = Section(name, one.nominal, n * one.breadth, one.depth, n)
+    found |= {s.name: s for s in _boxes(system)}
     for item in (*shipped_products(system), *products):
         for n in range(1, MOST_PLIES + 1 if item.family == "lvl" else 2):
             made = section_of(item, n)
@@ -192,11 +194,45 @@ def sections_of(system: System, products: tuple[Product, ...] = ()) -> dict[str,
     return found
 
 
+BOX_DEPTHS: Final[dict[System, tuple[tuple[str, float], ...]]] = {
+    "us": (("9-1/4", 9.25 * INCH), ("11-1/4", 11.25 * INCH), ("15", 15 * INCH)),
+    "metric": (("235", 235.0), ("286", 286.0), ("381", 381.0)),
+}
+BOX_FLANGES: Final[dict[System, tuple[str, ...]]] = {
+    "us": ("2x4", "2x6"),
+    "metric": ("38x89", "38x140"),
+}
+BOX_PANEL: Final[dict[System, float]] = {"us": 7 / 16 * INCH, "metric": 12.0}
+"""Thickness of the panels of box headers, mm."""
+
+
+def _boxes(system: System) -> Iterator[Section]:
+    """Box headers of the usual studs, with panels on one face and on both."""
+    studs = catalogue_of(system).sections
+    for flange in BOX_FLANGES[system]:
+        lying = studs[flange]
+        for words, depth in BOX_DEPTHS[system]:
+            for faces in (1, 2):
+                name = f"Box {flange}x{words}" + (" one side" if faces == 1 else "")
+                size = (lying.depth, lying.breadth, BOX_PANEL[system], faces)
+                box = Box(flange, lying.nominal, *size)
+                yield Section(name, (0, 0), lying.depth, depth, box=box)
+
+
+BOX_WOOD: Final = 2.5
+"""Wood of a box header over one of its flanges: two, and uprights between."""
+BOX_PRICE: Final = 2.6
+"""A box header over one of its flanges: two, uprights, panels, nails, work; invented."""
+
+
 def price_per_mm(section: Section, grade: str) -> float:
     """The invented price of a millimetre of a section in a grade; of a product what was
     typed for it."""
     if section.product:
         return section.plies * section.product.price / 1000
+    if section.box is not None:
+        width = section.box.nominal
+        return BOX_PRICE * price_per_mm(Section("", width, *dressed(width)), grade)
     board_feet = section.plies * section.nominal[0] * section.nominal[1] / 12 / FOOT
     return (
         BOARD_FOOT
@@ -210,6 +246,10 @@ def weight_of(section: Section) -> float:
     """What a piece of a section weighs, N/mm."""
     if section.product:
         return section.plies * section.product.weight
+    if section.box is not None:
+        box = section.box
+        panels = box.faces * box.panel * section.depth
+        return (BOX_WOOD * box.area + panels) * WOOD_WEIGHT
     return section.breadth * section.depth * WOOD_WEIGHT
 
 

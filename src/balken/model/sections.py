@@ -9,7 +9,7 @@ from msgspec import Meta
 
 from balken.model.record import Reach, Record, SectionName, Size
 
-Family = Literal["sawn", "glulam", "lvl", "i-joist", "open web", "steel i", "steel hollow"]
+Family = Literal["sawn", "glulam", "lvl", "i-joist", "open web", "steel i", "steel hollow", "box"]
 FAMILY_WORDS: Final[dict[Family, str]] = {
     "sawn": "sawn lumber",
     "glulam": "glued laminated timber",
@@ -18,7 +18,10 @@ FAMILY_WORDS: Final[dict[Family, str]] = {
     "open web": "open-web floor truss",
     "steel i": "rolled steel I",
     "steel hollow": "steel hollow section",
+    "box": "box header",
 }
+NOT_TYPED: Final = ("sawn", "box")
+"""Families whose values follow from graded wood: no product of theirs is typed."""
 BY_STRESS: Final = ("glulam", "lvl")
 BY_CAPACITY: Final = ("i-joist", "open web")
 STEEL: Final = ("steel i", "steel hollow")
@@ -122,6 +125,8 @@ def weak_e_min(item: Product) -> float:
 
 def faults_of_product(item: Product) -> str:
     """What a product lacks, as the end of a sentence; empty where nothing."""
+    if item.family == "box":
+        return "cannot be typed: box headers are worked out from their flanges"
     needs: dict[str, tuple[str, ...]] = {
         "sawn": ("fb", "fv", "fc_perp", "e", "e_min"),
         "glulam": ("fb", "fv", "fc_perp", "e", "e_min"),
@@ -155,6 +160,28 @@ def faults_of_product(item: Product) -> str:
     return ""
 
 
+class Box(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
+    """A header made up of two flanges that lie flat, uprights between them, and panels nailed to their
+    edges. Lengths mm."""
+
+    flange: str
+    """The section it is cut from, as 2x4."""
+    nominal: tuple[int, int]
+    """Of that."""
+    width: float
+    thick: float
+    """Of a flange as it lies."""
+    panel: float
+    """Thickness of its panels."""
+    faces: int
+    """With panels: one or two."""
+
+    @property
+    def area(self) -> float:
+        """Of one flange, mm²."""
+        return self.width * self.thick
+
+
 class Section(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     """A piece by its real size, mm; ``nominal`` thickness and width of one ply in inches, for the
     factors of the code."""
@@ -166,10 +193,13 @@ class Section(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
     depth: float
     plies: int = 1
     product: Product | None = None
+    box: Box | None = None
 
     @property
     def family(self) -> Family:
         """What kind of piece it is."""
+        if self.box is not None:
+            return "box"
         return self.product.family if self.product else "sawn"
 
     @property

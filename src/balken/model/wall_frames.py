@@ -7,7 +7,7 @@ from msgspec import Meta
 from balken.model.record import Coordinate, Key, Name, Record, SectionName
 from balken.units import INCH
 
-HeaderKind = Literal["built up", "solid", "flat"]
+HeaderKind = Literal["built up", "solid", "box", "flat"]
 LetIn = Literal["", "board", "strap"]
 """What stiffens studs along their wall where panels do not: a board let into them, or a strap of
 steel nailed on, slantwise."""
@@ -54,7 +54,8 @@ class StudRule(Record, frozen=True):
     end_studs: Annotated[int, Meta(ge=1, le=4)] = 1
     """Side by side at both ends of the wall, as one post that panels push and pull."""
     header: HeaderKind = "built up"
-    """Of one piece where solid; flat where nothing is carried: one plate on its flat."""
+    """Of one piece where solid; a box of two plates and panels nailed to them; flat where nothing is carried:
+    one plate on its flat."""
     header_section: SectionName = ""
     """Held by a person; by calculation where empty."""
     sills: Literal[1, 2] = 1

@@ -82,6 +82,9 @@ def _other_files(desk: Desk) -> list[Command]:
     return [
         Command("Redo", "Ctrl+Shift+Z", desk.redo),
         Command("Save as", "Ctrl+Shift+S", partial(files.save_as, desk)),
+        Command(
+            "Print", "Ctrl+P", partial(desk.face.panel, "print"), "paper sheets plot half size"
+        ),
         Command("Open the demo building", "", partial(files.open_demo, desk)),
         Command(
             "Open the second demo building: the ferry hall",

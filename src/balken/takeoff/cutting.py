@@ -1,5 +1,6 @@
 """The cutting list: equal pieces together, with stock length and material cost."""
 
+import math
 from collections.abc import Mapping
 from typing import NamedTuple
 
@@ -10,7 +11,7 @@ from balken.framing.beams.fitting import ply_pieces
 from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of, stock_length
 from balken.model.names import HostName
-from balken.model.sections import Section
+from balken.model.sections import Box, Section
 from balken.works.building import Checked
 
 """Pieces of trusses: plies of a girder are trusses side by side, each whole."""
@@ -97,9 +98,23 @@ class Piece(NamedTuple):
     blank: float
 
 
+UPRIGHTS_APART = 406.4
+"""Between the uprights of a box header, mm (16 in)."""
+
+
+def _of_box(m: Member, box: Box, depth: float) -> list[Piece]:
+    """Two flanges, and uprights between them at both ends and between."""
+    high = depth - 2 * box.thick
+    count = max(2, 1 + math.ceil(m.length / UPRIGHTS_APART - SAME / UPRIGHTS_APART))
+    flanges = [Piece(m, box.flange, m.length, m.blank)] * 2
+    return flanges + [Piece(m, box.flange, high, high)] * count
+
+
 def pieces_of(m: Member, sections: Mapping[str, Section], longest: float) -> list[Piece]:
     """What a member is cut from: itself, or its plies with their splices over supports."""
     section = sections[m.section]
+    if section.box is not None:
+        return _of_box(m, section.box, section.depth)
     if section.plies == 1:
         return [Piece(m, m.section, m.length, m.blank)]
     one = m.section.split("-", 1)[1]

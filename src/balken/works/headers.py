@@ -19,10 +19,11 @@ from balken.framing.structure import Structure
 from balken.loads.parcels import Parcel, at_most
 from balken.loads.path import LoadPath
 from balken.model.cases import NOTHING
-from balken.model.catalogue import price_per_mm
+from balken.model.catalogue import BOX_DEPTHS, BOX_FLANGES, price_per_mm
 from balken.model.names import HostName
 from balken.model.project import Project, wall, wall_top
 from balken.model.sections import Section
+from balken.model.wall_frames import HeaderKind
 from balken.model.walls import Wall
 from balken.recall import remembered_each
 from balken.units import System
@@ -43,6 +44,22 @@ SOLID: Final[dict[System, tuple[str, ...]]] = {
     "metric": tuple(f"89x{d}" for d in (89, 140, 184, 235)),
 }
 """And those of one piece."""
+BOXES: Final[dict[System, tuple[str, ...]]] = {
+    system: tuple(
+        f"Box {flange}x{depth}{sides}"
+        for flange in BOX_FLANGES[system]
+        for depth, _ in BOX_DEPTHS[system]
+        for sides in (" one side", "")
+    )
+    for system in BOX_FLANGES
+}
+"""And those made up of plates and panels."""
+OF_KIND: Final[dict[HeaderKind, dict[System, tuple[str, ...]]]] = {
+    "built up": OFFERED,
+    "solid": SOLID,
+    "box": BOXES,
+    "flat": OFFERED,
+}
 MOST_JACKS: Final = 4
 BEARING: Final = "Bearing"
 
@@ -67,7 +84,7 @@ class Opened(NamedTuple):
     """From its underside to that of the plates, mm."""
     held: str
     """The section that is held for it; empty where it is chosen."""
-    solid: bool
+    kind: HeaderKind
     stud_depth: float
     """Of the wall's studs, mm."""
 
@@ -105,9 +122,9 @@ def _opened(
     plates = (rule.top_plates if rule else 2) * PLATE
     room = wall_top(project, item) - plates - m.solid.bounds()[0][2]
     held = rule.header_section if rule is not None else ""
-    solid = rule is not None and rule.header == "solid"
+    kind = rule.header if rule is not None else "built up"
     carried = path.carried.get(m.id, ())
-    return Opened(terms_of(project), item, m, carried, around.of(m), room, held, solid, stud_depth)
+    return Opened(terms_of(project), item, m, carried, around.of(m), room, held, kind, stud_depth)
 
 
 @remembered_each
@@ -132,8 +149,7 @@ def best_of(asked: list[Opened]) -> list[Trial | None]:
 def _trying(one: Opened) -> list[tuple[Section, Asked]]:
     """Every section that has room over an opening, with what is asked of it."""
     sections = one.terms.sections
-    offered = SOLID if one.solid else OFFERED
-    names = (one.held,) if one.held else offered[one.terms.system]
+    names = (one.held,) if one.held else OF_KIND[one.kind][one.terms.system]
     known = [s for n in names if (s := sections.get(n)) and (one.held or _is_narrow(one, s))]
     fits = [s for s in known if s.depth <= one.room + 0.5] or known[:1]
     asked = (
@@ -144,7 +160,9 @@ def _trying(one: Opened) -> list[tuple[Section, Asked]]:
 
 
 def _is_narrow(one: Opened, section: Section) -> bool:
-    """Whether a section has room between the faces of the studs."""
+    """Whether a section has room between the faces of the studs; flanges of a box lie as wide as they are."""
+    if section.box is not None:
+        return abs(section.breadth - one.stud_depth) < WIDE
     return section.breadth <= one.stud_depth + 0.5
 
 
@@ -156,6 +174,8 @@ def _loaded(one: Opened) -> Loaded:
     return Loaded(one.member, NOTHING, at_most(one.carried), sums_of(one.terms, one.wall, own))
 
 
+WIDE: Final = 1.0
+"""Flanges of box headers and studs are as wide as each other within this, mm."""
 PLATE: Final = 38.1
 """mm."""
 

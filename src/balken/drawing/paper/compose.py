@@ -140,13 +140,12 @@ def _laid(
 ) -> Iterator[_Laid]:
     """Views of a group at one scale: the largest at which each fits on a sheet."""
     system = checked.project.system
-    tell(f"{TITLES[group]}: {len(views)} to draw …")
     scales = scales_from(system, LARGEST[group][system])
     done: list[Fitted] = []
     for scale in scales:
         done = []
-        for view in views:
-            tell(f"{view.title} …")
+        for n, view in enumerate(views, 1):
+            tell(f"{TITLES[group]}, {n} of {len(views)}: {view.title} …")
             one = fitted(view, _scale_of(checked, view, scale))
             if not _holds(paper, one) and scale is not scales[-1]:
                 break

@@ -17,7 +17,7 @@ from balken.framing.walls.layout import lay_out, layout_places
 from balken.framing.walls.meeting import Band, Ends, ends_of
 from balken.framing.walls.pieces import Stands, members_of
 from balken.geometry.plane import Point, add, dot, left, sub
-from balken.model.catalogue import catalogue_of, sections_of
+from balken.model.catalogue import BOX_DEPTHS, BOX_FLANGES, catalogue_of, sections_of
 from balken.model.foundations import FoundationRun, walls_on
 from balken.model.names import HostName, added_key, added_row
 from balken.model.product_rows import WOOD_WEIGHT
@@ -32,7 +32,7 @@ from balken.model.project import (
 )
 from balken.model.sections import Product, Section
 from balken.model.usual import WOOD
-from balken.model.wall_frames import StudRule
+from balken.model.wall_frames import HeaderKind, StudRule
 from balken.model.walls import Wall, direction_of, layer_bands, reach, wall_length
 from balken.recall import remembered
 from balken.site.wall_weights import weight_of_layer
@@ -41,7 +41,7 @@ from balken.units import System
 HEADER: Final = "wall header"
 FIRST_HEADERS: Final[dict[System, str]] = {"us": "2-2x8", "metric": "2-38x184"}
 FIRST_SOLID: Final[dict[System, str]] = {"us": "4x8", "metric": "89x184"}
-"""What headers are framed from until their loads are known."""
+"""What headers are framed from until their loads are known; box headers of flanges like the studs."""
 GABLE: Final = frozenset(["gable plate", "rake plate", "gable stud"])
 """Families that are framed with the roof, not with the wall below."""
 NEAR: Final = 400.0
@@ -257,7 +257,7 @@ def frame(site: Site, size: Size | None, borne: Borne = NOTHING_BORNE) -> tuple[
 def _framed(site: Site, studs: Section, size: Size | None, borne: Borne) -> tuple[Framed, LaidOut]:
     known = sections_of(site.system, site.products)
     chosen = dict(size.cut) if size else {}
-    headers = {o.id: _header_of(site, o.id, chosen, known) for o in site.wall.openings}
+    headers = {o.id: _header_of(site, o.id, chosen, known, studs) for o in site.wall.openings}
     jacks = dict(size.plies) if size else {}
     face = face_of(site, studs, headers, jacks, borne)
     done = lay_out(face)
@@ -311,10 +311,23 @@ def _gable(site: Site, studs: Section, gable: GableWall) -> Framed:
     return framed_of(m for m in members if m.id not in away)
 
 
+def first_header(kind: HeaderKind, system: System, studs: Section) -> str:
+    """What headers of a kind are framed from until their loads are known."""
+    if kind == "box":
+        wide = BOX_FLANGES[system]
+        depth, _ = BOX_DEPTHS[system][0]
+        return f"Box {studs.name if studs.name in wide else wide[0]}x{depth}"
+    return (FIRST_SOLID if kind == "solid" else FIRST_HEADERS)[system]
+
+
 def _header_of(
-    site: Site, key: str, chosen: dict[tuple[str, str], str], known: dict[str, Section]
+    site: Site,
+    key: str,
+    chosen: dict[tuple[str, str], str],
+    known: dict[str, Section],
+    studs: Section,
 ) -> Section:
-    first = (FIRST_SOLID if site.rule.header == "solid" else FIRST_HEADERS)[site.system]
+    first = first_header(site.rule.header, site.system, studs)
     name = site.rule.header_section or chosen.get((HEADER, key)) or first
     return known.get(name, known[first])  # a product that was held may be gone
 

@@ -11,7 +11,7 @@ from balken.model.edits.common import EditError
 from balken.model.edits.products import add_product, first_product, remove_product, set_product
 from balken.model.names import Name, ThingName, as_thing
 from balken.model.product_rows import shipped_products
-from balken.model.sections import BY_CAPACITY, FAMILY_WORDS, STEEL, Family
+from balken.model.sections import BY_CAPACITY, FAMILY_WORDS, NOT_TYPED, STEEL, Family
 from balken.session.desk import Desk, Thing, page
 from balken.session.rows import Button, Field, Heading, Line, Link, Links, Rows, Title
 from balken.units import (
@@ -129,7 +129,7 @@ def products(desk: Desk) -> Rows:
         )
     yield Heading("One more")
     families: list[tuple[str, Family]] = [
-        (words, key) for key, words in FAMILY_WORDS.items() if key != "sawn"
+        (words, key) for key, words in FAMILY_WORDS.items() if key not in NOT_TYPED
     ]
     for words, family in families:
         yield Links([(words, partial(_new, desk, family))])

@@ -32,7 +32,7 @@ from balken.units import (
     parse_length,
 )
 from balken.units.quantity import parse_force
-from balken.works.headers import OFFERED, SOLID
+from balken.works.headers import OF_KIND
 
 Put = Callable[..., object]
 
@@ -169,14 +169,14 @@ def _over_openings(desk: Desk, rule: StudRule, put: Put) -> Rows:
         [
             ("built up", "built up"),
             ("of one piece", "solid"),
+            ("box of plates and panels", "box"),
             ("flat, nothing carried", "flat"),
         ],
         rule.header,
         lambda v: put(header=v, header_section=""),
     )
     if rule.header != "flat":
-        names = SOLID if rule.header == "solid" else OFFERED
-        offered = [n for n in names[desk.system] if n in sections]
+        offered = [n for n in OF_KIND[rule.header][desk.system] if n in sections]
         yield Options(
             "header cut from",
             [("by calculation", ""), *((pretty(n), n) for n in offered)],

@@ -8,7 +8,9 @@ from typing import Final
 import numpy as np
 
 from balken.analysis.beams import Floats
+from balken.design.boxes import as_strength
 from balken.design.codes.eu import ec3
+from balken.design.codes.eu.box_headers import box_strength
 from balken.design.codes.eu.ec5 import bending, columns, shear
 from balken.design.codes.eu.ec5.factors import KSYS, gamma_clause, kcr
 from balken.design.codes.eu.ec5.spans import AT_ONCE, FINAL, kc_of
@@ -107,6 +109,7 @@ WOOD: Final = Clauses(
     "EN 1995-1-1 6.1.5",
     "EN 1995-1-1 6.1.7",
 )
+BOX: Final = WOOD._replace(bending="EN 1995-1-1 6.1.2", shear="EN 1995-1-1 9.1.1")
 ROLLED: Final = Clauses(
     "EN 1993-1-1 6.3.2",
     "EN 1993-1-1 6.2.6",
@@ -120,6 +123,7 @@ def strength_of(
     section: Section,
     species: str,
     grade: str,
+    span: float,
     unbraced: float,
     *,
     in_row: bool,
@@ -131,6 +135,7 @@ def strength_of(
         section: what it is cut from.
         species: of sawn timber.
         grade: of sawn timber, its strength class.
+        span: the longest, for the slip in box headers, mm.
         unbraced: of its upper edge, for steel, mm; timber is reduced where it is checked.
         in_row: one of several like it, joined by what shares load between them (EN 1995-1-1 6.6).
         by: the values of a country.
@@ -139,6 +144,9 @@ def strength_of(
         return _steel(section, unbraced)
     if section.family in BY_CAPACITY:
         return _by_capacity(section)
+    if section.box is not None:
+        box = box_strength(section, species, grade, span, by)
+        return as_strength(section, box, RULES, BOX, lasts=True) if box is not None else None
     found = timber_of(species, grade, section)
     if found is None:
         return None

@@ -93,7 +93,7 @@ def _strength(
     unbraced: float,
     in_row: bool,
 ) -> Strength | None:
-    return strengths.strength_of(section, species, grade, unbraced, in_row=in_row, by=by)
+    return strengths.strength_of(section, species, grade, span, unbraced, in_row=in_row, by=by)
 
 
 def _shared(count: int, breadth: float, spacing: float) -> float:

@@ -7,7 +7,9 @@ from typing import Final
 import numpy as np
 
 from balken.analysis.beams import Floats
+from balken.design.boxes import as_strength
 from balken.design.codes.us import aisc
+from balken.design.codes.us.box_headers import box_strength
 from balken.design.codes.us.nds import columns
 from balken.design.codes.us.nds.factors import (
     REPETITIVE,
@@ -70,6 +72,7 @@ RULES: Final = BeamRules(
     ("NDS 3.9.2", "NDS 3.7.1"),
 )
 WOOD: Final = Clauses("NDS 3.3", "NDS 3.4", "NDS 3.5", "IRC R301.7", "NDS 3.10", "NDS 3.4.3")
+BOX: Final = WOOD._replace(bending="NDS 4.3", shear="SDPWS 4.3.3")
 ROLLED: Final = Clauses("AISC 360 F", "AISC 360 G", "IBC 1604.3", "IRC R301.7", "AISC 360 J10")
 
 
@@ -97,6 +100,9 @@ def strength_of(
         return _steel(section, unbraced)
     if section.family in BY_CAPACITY:
         return _by_capacity(section)
+    if section.box is not None:
+        box = box_strength(section, species, grade, span)
+        return as_strength(section, box, RULES, BOX, lasts=False) if box is not None else None
     if section.product:
         return _by_stress(section, span)
     try:

@@ -88,8 +88,9 @@ def _uplift(service: ServiceClass) -> tuple[str, float, float, float]:
 def _worth(species: str, grade: str, section: Section) -> Worth | None:
     if section.product is not None:
         return _of_product(section.product)
+    nominal = section.nominal if section.box is None else section.box.nominal
     try:
-        return adjusted(reference(species, grade, section.nominal), species, grade, section.nominal)
+        return adjusted(reference(species, grade, nominal), species, grade, nominal)
     except NoValueError:
         return None
 
