@@ -80,9 +80,9 @@ class Body(msgspec.Struct, frozen=True):
 
 
 def bodies_of(checked: Checked) -> list[Body]:
-    """All bodies of a building but what covers others: members, walls, gables."""
+    """All bodies of a building: members, walls, gables."""
     project = checked.project
-    found = [body_of(checked, m) for m in checked.structure.members if not DRAWN[m.kind].covers]
+    found = [body_of(checked, m) for m in checked.structure.members]
     for base in dict.fromkeys(w.base for w in project.walls):
         found += wall_bodies(project, tuple(w for w in project.walls if w.base == base))
     gables = checked.structure.gables

@@ -9,6 +9,8 @@ from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.spread import spread
 from balken.drawing.upright import upright_lines
 from balken.drawing.words import pretty
+from balken.framing import kinds
+from balken.framing.member import Member
 from balken.geometry.parts import lines_in, polygons_in
 from balken.geometry.plane import Point, Ring, add, box, left
 from balken.model.foundations import walls_on
@@ -172,13 +174,21 @@ def _named(checked: Checked, place: Place, lines: Drawing) -> list[tuple[Point, 
         if isinstance(mark.key, MemberName) and mark.key in by_id:
             m = by_id[mark.key]
             if is_cut or m.kind.spans:
-                _keep(found, f"{pretty(m.section)} {m.role}, {m.material}", _middle(mark.ring))
+                _keep(found, _called(checked, m), _middle(mark.ring))
         elif isinstance(mark.key, HostName) and mark.key.kind == "wall" and is_cut:
             layers.setdefault(mark.key, []).append(mark)
     for host, patches in layers.items():
         for words, at in _layers(checked.project, host, patches):
             _keep(found, words, at)
     return sorted(((at, words) for words, at in found.items()), key=lambda n: (n[0][1], n[1]))
+
+
+def _called(checked: Checked, m: Member) -> str:
+    """What a piece is named in a detail: by its section, panels by their thickness."""
+    if m.kind is kinds.SUBFLOOR:
+        low, high = m.solid.bounds()
+        return f"{format_run(high[2] - low[2], checked.project.system)} {m.role}, {m.material}"
+    return f"{pretty(m.section)} {m.role}, {m.material}"
 
 
 def _keep(found: dict[str, Point], words: str, at: Point) -> None:

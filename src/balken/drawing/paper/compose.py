@@ -8,7 +8,17 @@ from typing import Final, NamedTuple
 from msgspec.structs import replace
 
 from balken.drawing.clearing import with_words
-from balken.drawing.marks import Disc, Drawing, Label, Mark, Stroke, enlarged, extent, shifted
+from balken.drawing.marks import (
+    Disc,
+    Drawing,
+    Label,
+    Mark,
+    Stroke,
+    enlarged,
+    extent,
+    rectangle,
+    shifted,
+)
 from balken.drawing.paper.column import column_of, frame_of, room_of
 from balken.drawing.paper.general import general_notes
 from balken.drawing.paper.records import Placed, Sheet
@@ -20,7 +30,7 @@ from balken.drawing.paper.words import wrapped
 from balken.drawing.section_marks import REFERENCE
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
-from balken.units import System
+from balken.units import FOOT, System
 from balken.works.building import Checked
 
 LARGER: Final = 1.4
@@ -312,6 +322,8 @@ def _sheet(
             )
         )
         block += _title(f, f"{n}", words, x, y)
+        if words:
+            block += _scale_bar(f, checked.project.system, x, y)
         if f.view.notes:
             notes.append((f"{n}  {f.view.title}" if len(laid.views) > 1 else "", f.view.notes))
     size = (paper.width, paper.height)
@@ -369,6 +381,31 @@ def _title(f: Fitted, number: str, scale: str, x: float, y: float) -> Iterator[M
         yield Label(scale, (x + 12.0, at - 5.8), TEXT, "start")
     if f.view.north:
         yield from _north(x + long + 8.0, at + 1.0)
+
+
+STEPS: Final[dict[System, tuple[tuple[float, str], ...]]] = {
+    "us": tuple((n * FOOT, f"{n}'") for n in (100, 50, 20, 10, 5, 2, 1)),
+    "metric": tuple((n * 1000.0, f"{n:g} m") for n in (50, 20, 10, 5, 2, 1, 0.5, 0.2)),
+}
+BAR: Final = 45.0
+"""The longest bar of a scale, mm of paper."""
+
+
+def _scale_bar(f: Fitted, system: System, x: float, y: float) -> Iterator[Mark]:
+    """A bar beside the scale in words, by which a print at half size is measured: its first half heavy.
+    Nothing where the view is too narrow for it."""
+    start = x + 12.0 + len(f.scale.words) * TEXT * 0.55 + 8.0
+    most = min(BAR, x + f.width - start - 14.0)
+    found = next((s for s in STEPS[system] if s[0] / f.scale.ratio <= most), None)
+    if found is None or found[0] / f.scale.ratio < 4.0:
+        return
+    long, low, high = found[0] / f.scale.ratio, y + 1.4, y + 2.8
+    ring = rectangle(start, low, start + long, high)
+    yield Stroke((*ring, ring[0]), "seen")
+    yield Stroke(((start + long / 2, low), (start + long / 2, high)), "seen")
+    middle = (low + high) / 2
+    yield Stroke(((start, middle), (start + long / 2, middle)), "cut")
+    yield Label(found[1], (start + long + 1.6, y + 0.8), TEXT, "start")
 
 
 def _north(x: float, y: float) -> Iterator[Mark]:

@@ -17,8 +17,9 @@ from balken.drawing.tiers import Tier, tiers
 from balken.drawing.truss_figure import TrussKind, truss_drawing, truss_kinds
 from balken.drawing.upright import SIDES, looking, upright_lines, upright_notes
 from balken.drawing.wall_elevation import framed_walls, wall_elevation
+from balken.framing import kinds
 from balken.geometry.plane import left, sub, unit
-from balken.model.names import HostName
+from balken.model.names import HostName, Name
 from balken.model.paper import SectionLine
 from balken.model.project import wall
 from balken.model.walls import called
@@ -126,8 +127,9 @@ def _detail(checked: Checked, place: Place) -> Drawn:
 
 def _space(checked: Checked) -> Drawing:
     sight = isometric()
-    framed = set(framed_walls(checked))  # of them their studs are shown
-    bodies = [b for b in bodies_of(checked) if b.key not in framed]
+    framed: set[Name | None] = {*framed_walls(checked)}  # of them their studs are shown
+    hidden = framed | {m.id for m in checked.structure.of(kinds.SUBFLOOR)}  # what covers joists
+    bodies = [b for b in bodies_of(checked) if b.key not in hidden]
     return tuple(strokes_of(bodies, lines_of(bodies, sight), sight))
 
 
