@@ -10,7 +10,8 @@ from shapely import STRtree
 from balken.drawing.clearing import words_box
 from balken.drawing.details import detailed_walls
 from balken.drawing.marks import Disc, Label, Stroke
-from balken.drawing.paper.compose import sheets_of
+from balken.drawing.paper.compose import STEPS, sheets_of
+from balken.drawing.paper.legend import FILLS, LINES, used_in
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.paper.schedules import schedules_of
 from balken.drawing.paper.tables import Table, size_of, split
@@ -179,6 +180,47 @@ def test_details_name_what_is_cut(checked: Checked, sheets: tuple[Sheet, ...]) -
         words = " ".join(m.text for v in views if v.key == place.key for m in words_of(v))
         for layer in by_id[place.wall.build_up].layers if place.wall.build_up else ():
             assert layer.material in words, (place.key, layer.material)
+
+
+def test_the_legend_tells_what_is_drawn_and_nothing_else(sheets: tuple[Sheet, ...]) -> None:
+    used = used_in(v.drawing for s in sheets for v in s.views)
+    words = {m.text for m in sheets[0].block if isinstance(m, Label)}
+    for pen, means in LINES:
+        assert (means in words) == (pen in used.pens)
+    for fill, means in FILLS:
+        assert (means in words) == (fill in used.fills)
+    assert {"concrete", "timber"} <= used.fills
+
+
+def test_under_a_view_stands_a_bar_as_long_as_it_says(
+    checked: Checked, sheets: tuple[Sheet, ...]
+) -> None:
+    system, bars = checked.project.system, 0
+    lengths = {words: long for long, words in STEPS[system]}
+    for sheet in sheets:
+        for view in sheet.views:
+            x0, y0, x1, _ = view.box
+            under = [
+                m
+                for m in sheet.block
+                if isinstance(m, Label) and m.text in lengths and y0 <= m.at[1] <= y0 + 2.0
+            ]
+            for words in (m for m in under if x0 <= m.at[0] <= x1):
+                bar = max(
+                    max(x for x, _ in m.points) - min(x for x, _ in m.points)
+                    for m in sheet.block
+                    if isinstance(m, Stroke)
+                    and abs(max(x for x, _ in m.points) + 1.6 - words.at[0]) < 0.01
+                )
+                assert bar * view.scale == pytest.approx(lengths[words.text])
+                bars += 1
+    assert bars > 5
+
+
+def test_floors_are_cut_in_details_with_their_panels() -> None:
+    sheets = sheets_of(work_out(shown_demo()), (), "")
+    views = [v for s in sheets for v in s.views if v.key.startswith("detail:")]
+    assert any('3/4" subfloor' in m.text for v in views for m in words_of(v))
 
 
 def test_strings_along_the_outline_add_up() -> None:

@@ -108,7 +108,7 @@ class PaperView(QWidget):
             found = (n for n, page in enumerate(pages) if page.number.startswith(begins))
             self.page = next(found, self.page)
         self.page = min(self.page, max(0, len(pages) - 1))
-        self._drawing.start()
+        self._show_row()
         self._go_on()
 
     def look_at(self, begins: str) -> None:
@@ -121,6 +121,7 @@ class PaperView(QWidget):
         """Turn pages."""
         if self.pages:
             self.page = max(0, min(len(self.pages) - 1, self.page + by))
+            self._show_row()
             self._fit()
             self._go_on()
 
@@ -404,7 +405,6 @@ class PaperView(QWidget):
         step = steps.get(event.key())
         if step:
             self.turn(step)
-            self._show_row()
             return
         super().keyPressEvent(event)
 

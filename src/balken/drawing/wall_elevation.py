@@ -17,6 +17,7 @@ from balken.framing.hosts.walls import foot_floors, rule_of
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, box, dot, sub
+from balken.model.catalogue import BOX
 from balken.model.names import HostName, ThingName
 from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.walls import Opening, Wall, called, direction_of, outside_of, wall_length
@@ -40,6 +41,8 @@ NARROW: Final = 4.5
 SMALL: Final = 3.4
 """Words in a figure on a slip."""
 LET_IN: Final[dict[str, str]] = {"board": "board let in, 1x4", "strap": "strap let in"}
+FLANGE: Final = 38.1
+"""Thickness of the plates of a box header, mm."""
 UPRIGHT: Final = (kinds.WALL_STUD, kinds.KING, kinds.JACK, kinds.CRIPPLE)
 FILLS: Final[dict[MemberKind, str]] = {
     kinds.WALL_HEADER: "timber",
@@ -182,13 +185,22 @@ def _piece(m: Member, item: Wall, paper: float, *, turned: bool) -> Iterator[Mar
     yield Patch(_ring_of(m, item, turned=turned), fill, "seen", m.id)
     middle = ((x0 + x1) / 2, (z0 + z1) / 2)
     if m.kind is kinds.WALL_HEADER:
-        # The end of a built-up piece is told apart from a plate by its diagonal.
-        yield Stroke(((x0, z0), (x1, z1)), "hair", m.id)
+        yield from _inside_header(m, (x0, z0, x1, z1))
         fits = (x1 - x0) / paper >= len(m.section) * TEXT * 0.62
         at = (middle[0], middle[1] - TEXT / 2 * paper) if fits else (middle[0], z1 + 1.2 * paper)
         yield Label(m.section, at, TEXT, boxed=fits, key=m.id)
     elif m.kind is kinds.JACK and z1 - z0 > 200:
         yield Stroke(((x0, z1), (x1, z1 - (x1 - x0))), "hair", m.id)
+
+
+def _inside_header(m: Member, box_: tuple[float, float, float, float]) -> Iterator[Mark]:
+    """A built-up header is told apart from a plate by its diagonal, a box by its flanges."""
+    x0, z0, x1, z1 = box_
+    if m.section.startswith(BOX):
+        for z in (z0 + FLANGE, z1 - FLANGE):
+            yield Stroke(((x0, z), (x1, z)), "seen", m.id)
+    else:
+        yield Stroke(((x0, z0), (x1, z1)), "hair", m.id)
 
 
 def _marks_of(

@@ -194,6 +194,8 @@ def sections_of(system: System, products: tuple[Product, ...] = ()) -> dict[str,
     return found
 
 
+BOX: Final = "Box "
+"""The name of a box header begins so."""
 BOX_DEPTHS: Final[dict[System, tuple[tuple[str, float], ...]]] = {
     "us": (("9-1/4", 9.25 * INCH), ("11-1/4", 11.25 * INCH), ("15", 15 * INCH)),
     "metric": (("235", 235.0), ("286", 286.0), ("381", 381.0)),
@@ -213,7 +215,7 @@ def _boxes(system: System) -> Iterator[Section]:
         lying = studs[flange]
         for words, depth in BOX_DEPTHS[system]:
             for faces in (1, 2):
-                name = f"Box {flange}x{words}" + (" one side" if faces == 1 else "")
+                name = f"{BOX}{flange}x{words}" + (" one side" if faces == 1 else "")
                 size = (lying.depth, lying.breadth, BOX_PANEL[system], faces)
                 box = Box(flange, lying.nominal, *size)
                 yield Section(name, (0, 0), lying.depth, depth, box=box)

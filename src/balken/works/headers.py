@@ -19,7 +19,7 @@ from balken.framing.structure import Structure
 from balken.loads.parcels import Parcel, at_most
 from balken.loads.path import LoadPath
 from balken.model.cases import NOTHING
-from balken.model.catalogue import BOX_DEPTHS, BOX_FLANGES, price_per_mm
+from balken.model.catalogue import BOX, BOX_DEPTHS, BOX_FLANGES, price_per_mm
 from balken.model.names import HostName
 from balken.model.project import Project, wall, wall_top
 from balken.model.sections import Section
@@ -46,7 +46,7 @@ SOLID: Final[dict[System, tuple[str, ...]]] = {
 """And those of one piece."""
 BOXES: Final[dict[System, tuple[str, ...]]] = {
     system: tuple(
-        f"Box {flange}x{depth}{sides}"
+        f"{BOX}{flange}x{depth}{sides}"
         for flange in BOX_FLANGES[system]
         for depth, _ in BOX_DEPTHS[system]
         for sides in (" one side", "")

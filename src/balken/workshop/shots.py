@@ -16,6 +16,8 @@ if TYPE_CHECKING:
     from balken.model.project import Project
 
 INSIDE = "BALKEN_SHOTS_INSIDE"
+PICTURES = 6
+"""Small pictures of sheets that are drawn before the shot of paper is taken."""
 
 
 def run() -> int:
@@ -196,8 +198,8 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
     def paper() -> None:
         window.desk.select(None)
         window.desk.show_view("paper")
-        window.paper.turn(3)
-        while window.paper.sheet is None:
+        window.paper.look_at("S3")
+        while window.paper.sheet is None or len(window.paper._small) < PICTURES:
             QApplication.processEvents()
 
     def mend() -> None:
@@ -227,7 +229,9 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
     def book() -> None:
         window.desk.turn_reserve()
         window.desk.show_book()
-        window.paper.turn(12)
+        while not window.paper.pages:
+            QApplication.processEvents()
+        window.paper.turn(3)
         while window.paper.sheet is None:
             QApplication.processEvents()
 

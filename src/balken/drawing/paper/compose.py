@@ -21,6 +21,7 @@ from balken.drawing.marks import (
 )
 from balken.drawing.paper.column import column_of, frame_of, room_of
 from balken.drawing.paper.general import general_notes
+from balken.drawing.paper.legend import Used, legend_of, size_of_legend, used_in
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.paper.schedules import schedules_of
 from balken.drawing.paper.sizes import PAPERS, USUAL, Scale, Size, scales_from
@@ -50,6 +51,8 @@ TITLES: Final[dict[Group, str]] = {
     "walls": "Framing of walls",
     "trusses": "Trusses",
 }
+NOTES: Final = 90.0
+"""General notes take no less width, mm of paper."""
 ENOUGH: Final = 0.75
 """A smaller paper does where plans fill it so much as well as the best one."""
 WANTED: Final[dict[System, float]] = {"us": 48.0, "metric": 50.0}
@@ -251,7 +254,8 @@ def _numbered(
     names = ["Index and general notes", *(s.title for s in sheets)]
     names += [f"Schedules{f' {n}' if n > 1 else ''}" for n in range(1, len(tables) + 1)]
     numbers = [f"S{n}" for n in range(1, len(names) + 1)]
-    yield _index(checked, names, numbers, paper, date)
+    used = used_in(f.drawing for laid in sheets for f, _, _ in laid.views)
+    yield _index(checked, names, numbers, paper, (date, used))
     lies_on = {
         f.view.key: number for laid, number in zip(sheets, numbers[1:]) for f, _, _ in laid.views
     }
@@ -273,12 +277,19 @@ def _plain(
 
 
 def _index(
-    checked: Checked, names: Sequence[str], numbers: Sequence[str], paper: Size, date: str
+    checked: Checked,
+    names: Sequence[str],
+    numbers: Sequence[str],
+    paper: Size,
+    of: tuple[str, Used],
 ) -> Sheet:
+    """The first sheet: index, legend, general notes; ``of`` is its date and what its legend tells."""
+    date, used = of
     left, _, right, top = room_of(paper.width, paper.height)
     index = Table("Sheets", ("sheet", "what is on it"), tuple(zip(numbers, names)))
     marks = [shifted(m, (left, top)) for m in marks_of(index)]
-    x = left + size_of(index)[0] + 2 * GAP
+    under, x = _legend_at(used, size_of(index), paper)
+    marks += [shifted(m, under) for m in legend_of(used)] if under is not None else []
     marks.append(Label("General notes", (x, top - TITLE), TITLE, "start", bold=True))
     y, letters = top - 2 * TITLE, max(20, int((right - x) / (TEXT * 0.52)))
     for n, note in enumerate(general_notes(checked), 1):
@@ -288,6 +299,20 @@ def _index(
                 marks.append(Label(f"{n}", (x, y), TEXT, "start", quiet=True))
             marks.append(Label(part, (x + 9.0, y), TEXT, "start"))
     return _plain(checked, names[0], numbers[0], paper, marks, date)
+
+
+def _legend_at(
+    used: Used, index: tuple[float, float], paper: Size
+) -> tuple[tuple[float, float] | None, float]:
+    """The upper left corner of the legend, under the index or beside it, and where what follows begins at
+    the left; without a legend where it would take the room of the notes."""
+    left, foot, right, top = room_of(paper.width, paper.height)
+    wide, tall = size_of_legend(used)
+    down, beside = top - index[1] - 2 * GAP, left + index[0] + 2 * GAP
+    if down - tall >= foot:
+        return (left, down), max(beside, left + wide + 2 * GAP)
+    after = beside + wide + 2 * GAP
+    return ((beside, top), after) if right - after >= NOTES else (None, beside)
 
 
 def _sheet(

@@ -17,7 +17,7 @@ from balken.framing.walls.layout import lay_out, layout_places
 from balken.framing.walls.meeting import Band, Ends, ends_of
 from balken.framing.walls.pieces import Stands, members_of
 from balken.geometry.plane import Point, add, dot, left, sub
-from balken.model.catalogue import BOX_DEPTHS, BOX_FLANGES, catalogue_of, sections_of
+from balken.model.catalogue import BOX, BOX_DEPTHS, BOX_FLANGES, catalogue_of, sections_of
 from balken.model.foundations import FoundationRun, walls_on
 from balken.model.names import HostName, added_key, added_row
 from balken.model.product_rows import WOOD_WEIGHT
@@ -316,7 +316,7 @@ def first_header(kind: HeaderKind, system: System, studs: Section) -> str:
     if kind == "box":
         wide = BOX_FLANGES[system]
         depth, _ = BOX_DEPTHS[system][0]
-        return f"Box {studs.name if studs.name in wide else wide[0]}x{depth}"
+        return f"{BOX}{studs.name if studs.name in wide else wide[0]}x{depth}"
     return (FIRST_SOLID if kind == "solid" else FIRST_HEADERS)[system]
 
 

@@ -57,7 +57,8 @@ def _member(face: Face, s: Stick, at: Stands) -> Member:
     section = at.headers.get(s.row, at.studs) if s.kind is kinds.WALL_HEADER else at.studs
     name = MemberName(at.host, s.kind.role, s.row, s.piece)
     row = s.row.removeprefix(f"{at.host.key}-")  # openings are often named after their wall
-    mark = f"{at.host.key}-{LETTERS[s.kind]}{row}{s.piece}"
+    apart = "-" if row[:1].isalpha() else ""  # the stud at an end is S-end
+    mark = f"{at.host.key}-{LETTERS[s.kind]}{apart}{row}{s.piece}"
     low, top = at.foot + s.bottom, at.foot + s.top
     ring = ((s.low, low), (s.high, low), (s.high, top), (s.low, top))
     wide = min(section.breadth, at.studs.depth) if s.kind is kinds.WALL_HEADER else at.studs.depth
