@@ -53,6 +53,8 @@ TITLES: Final[dict[Group, str]] = {
 }
 NOTES: Final = 90.0
 """General notes take no less width, mm of paper."""
+ROOMY: Final = (400.0, 350.0)
+"""Of a first sheet that the structure in space is drawn on, mm of paper."""
 ENOUGH: Final = 0.75
 """A smaller paper does where plans fill it so much as well as the best one."""
 WANTED: Final[dict[System, float]] = {"us": 48.0, "metric": 50.0}
@@ -91,11 +93,18 @@ def sheets_of(
     """
     views = list(views_of(checked))
     paper = paper_of(checked, views)
+    first = [v for v in views if v.group == "space"] if _is_large(paper) else []
     sheets: list[_Laid] = []
-    for group, of_group in groupby(views, key=lambda v: v.group):
+    for group, of_group in groupby((v for v in views if v not in first), key=lambda v: v.group):
         sheets += _laid(checked, list(of_group), group, paper, tell)
     tables = list(_tables(checked, paper))
-    return tuple(_numbered(checked, sheets, tables, paper, findings, date))
+    return tuple(_numbered(checked, (first, sheets), tables, paper, findings, date))
+
+
+def _is_large(paper: Size) -> bool:
+    """Whether the first sheet has room for the structure in space."""
+    left, foot, right, top = room_of(paper.width, paper.height)
+    return right - left >= ROOMY[0] and top - foot >= ROOMY[1]
 
 
 class _Laid(NamedTuple):
@@ -245,17 +254,21 @@ def _tables(checked: Checked, paper: Size) -> Iterator[list[tuple[Table, float, 
 
 def _numbered(
     checked: Checked,
-    sheets: Sequence[_Laid],
+    drawn: tuple[Sequence[Drawn], Sequence[_Laid]],
     tables: Sequence[list[tuple[Table, float, float]]],
     paper: Size,
     findings: Sequence[Finding],
     date: str,
 ) -> Iterator[Sheet]:
+    first, sheets = drawn
     names = ["Index and general notes", *(s.title for s in sheets)]
     names += [f"Schedules{f' {n}' if n > 1 else ''}" for n in range(1, len(tables) + 1)]
     numbers = [f"S{n}" for n in range(1, len(names) + 1)]
     used = used_in(f.drawing for laid in sheets for f, _, _ in laid.views)
-    yield _index(checked, names, numbers, paper, (date, used))
+    marks, free = _index(checked, names, numbers, paper, used)
+    seen = _Laid(names[0], tuple(_in_room(checked, v, free) for v in first))
+    index = _sheet(checked, seen, numbers[0], paper, (), date)
+    yield replace(index, block=(*index.block, *marks))
     lies_on = {
         f.view.key: number for laid, number in zip(sheets, numbers[1:]) for f, _, _ in laid.views
     }
@@ -281,11 +294,10 @@ def _index(
     names: Sequence[str],
     numbers: Sequence[str],
     paper: Size,
-    of: tuple[str, Used],
-) -> Sheet:
-    """The first sheet: index, legend, general notes; ``of`` is its date and what its legend tells."""
-    date, used = of
-    left, _, right, top = room_of(paper.width, paper.height)
+    used: Used,
+) -> tuple[list[Mark], tuple[float, float, float, float]]:
+    """Index, legend and general notes, and the room that they leave: left, foot, right, top."""
+    left, foot, right, top = room_of(paper.width, paper.height)
     index = Table("Sheets", ("sheet", "what is on it"), tuple(zip(numbers, names)))
     marks = [shifted(m, (left, top)) for m in marks_of(index)]
     under, x = _legend_at(used, size_of(index), paper)
@@ -298,7 +310,25 @@ def _index(
             if k == 0:
                 marks.append(Label(f"{n}", (x, y), TEXT, "start", quiet=True))
             marks.append(Label(part, (x + 9.0, y), TEXT, "start"))
-    return _plain(checked, names[0], numbers[0], paper, marks, date)
+    return marks, (x, foot, right, y - GAP)
+
+
+def _in_room(
+    checked: Checked, view: Drawn, room: tuple[float, float, float, float]
+) -> tuple[Fitted, float, float]:
+    """A view in the middle of some room, at the largest scale at which it fits."""
+    left, foot, right, top = room
+    found: Fitted | None = None
+    for scale in scales_from(checked.project.system, LARGEST[view.group][checked.project.system]):
+        found = fitted(view, _scale_of(checked, view, scale))
+        if found.width <= right - left and found.height <= top - foot:
+            break
+    assert found is not None, "there is a smallest scale"
+    return (
+        found,
+        left + max(0.0, right - left - found.width) / 2,
+        foot + max(0.0, top - foot - found.height) / 2,
+    )
 
 
 def _legend_at(

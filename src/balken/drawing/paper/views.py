@@ -32,7 +32,7 @@ LARGEST: Final[dict[Group, dict[System, float]]] = {
     "plans": {"us": 48.0, "metric": 50.0},
     "upright": {"us": 48.0, "metric": 50.0},
     "details": {"us": 16.0, "metric": 20.0},
-    "space": {"us": 48.0, "metric": 50.0},
+    "space": {"us": 16.0, "metric": 20.0},
     "walls": {"us": 32.0, "metric": 25.0},
     "trusses": {"us": 24.0, "metric": 25.0},
 }
