@@ -18,6 +18,7 @@ from balken.drawing.paper.tables import Table, size_of, split
 from balken.drawing.section_marks import REFERENCE
 from balken.drawing.tiers import tiers
 from balken.drawing.wall_notes import outline_strings
+from balken.errors import BalkenError
 from balken.exchange.native import from_text, to_text
 from balken.fit.findings import findings
 from balken.framing import kinds
@@ -48,7 +49,7 @@ from balken.session.slips import rows_of
 from balken.session.snapping import snap_field
 from balken.session.things.register import THINGS
 from balken.site.wall_weights import is_masonry
-from balken.units import FOOT, parse_length
+from balken.units import FOOT, INCH, parse_length
 from balken.works.building import Checked, work_out
 from buildings import house
 
@@ -236,6 +237,56 @@ def test_strings_along_the_outline_add_up() -> None:
     assert sum(south) == pytest.approx(36 * FOOT)
     assert {"36'-0\"", "46'-0\"", "20'-0\"", "16'-0\""} <= set(texts), "wing and notch too"
     assert len(texts) == len([t for t in texts if t]), "none is empty"
+
+
+def lengths_on(view: Placed) -> list[float]:
+    """What the dimension figures of a view say, mm."""
+    found = []
+    for m in words_of(view):
+        try:
+            found.append(parse_length(m.text.removesuffix(" overall"), "us"))
+        except BalkenError:
+            continue
+    return found
+
+
+def test_the_foundation_is_set_out_by_its_sides_and_its_pads_from_the_grid() -> None:
+    """The bakehouse: 36 by 26 ft with a wing of 16 by 20 ft, two pads in the wing."""
+    checked = work_out(shown_demo())
+    view = next(
+        v for s in sheets_of(checked, (), "") for v in s.views if v.title == "Foundation plan"
+    )
+    lengths = lengths_on(view)
+    for feet in (36, 26, 16, 20, 46):
+        assert any(abs(x - feet * FOOT) < 1.0 for x in lengths), feet
+    marks = {m.text.split(" ")[0] for m in words_of(view)}
+    assert {m.mark for m in checked.structure.of(kinds.PAD)} <= marks
+    # Between faces of stems along the south side: 12'-11", a wall of 10", the rest.
+    along = [x for x in lengths if abs(x - (12 * FOOT + 11 * INCH)) < 2.0]
+    assert along
+    grid = checked.project.grids[0]
+    columns = [x.offset for x in grid.lines if x.runs == "y"]
+    pads = checked.structure.of(kinds.PAD)
+    off = min(abs(pads[0].solid.bounds()[0][0] + 18 * INCH - grid.origin[0] - c) for c in columns)
+    assert any(abs(x - off) < 1.0 for x in lengths)
+    between = abs(pads[0].start[1] - pads[1].start[1])
+    assert any(abs(x - between) < 1.0 for x in lengths)
+
+
+def test_concrete_off_the_grid_is_told_from_it_and_no_side_twice() -> None:
+    checked = work_out(ferry_hall())
+    view = next(
+        v for s in sheets_of(checked, (), "") for v in s.views if v.title == "Foundation plan"
+    )
+    words = [m.text for m in words_of(view)]
+    stems = checked.structure.of(kinds.STEM)
+    xs = [p[0] for m in stems for p in m.solid.plan()]
+    ys = [p[1] for m in stems for p in m.solid.plan()]
+    assert words.count(f"{max(xs) - min(xs):.0f}") == 1
+    assert words.count(f"{max(ys) - min(ys):.0f}") == 1
+    grid = checked.project.grids[0]
+    columns = [grid.origin[0] + x.offset for x in grid.lines if x.runs == "y"]
+    assert f"{min(abs(min(xs) - c) for c in columns):.0f}" in words
 
 
 def test_a_section_is_drawn_turned_moved_and_taken_away() -> None:

@@ -107,8 +107,8 @@ BEYOND = 4.0
 """A line runs this far past the building where it has no head, mm of paper."""
 
 
-def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
-    """A grid's lines as centre lines with their heads.
+def grid_marks(grid: Grid, frame: Frame, paper: float, building: Frame | None = None) -> list[Mark]:
+    """A grid's lines as centre lines with their heads; ``building`` is the frame without strings.
 
     A line ends where its extents say. Where that lies outside the building it is drawn on until its
     head stands clear of the dimension strings; an elbow moves the head aside.
@@ -133,12 +133,10 @@ def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
                     (-way[0], -way[1]),
                 )  # the start is the end at the left or at the top
             back = (-way[0], -way[1])
-            a = clear_of(
-                a, back, frame, (CLEAR if line.heads in ("start", "both") else BEYOND) * paper
-            )
-            b = clear_of(
-                b, way, frame, (CLEAR if line.heads in ("end", "both") else BEYOND) * paper
-            )
+            first = (CLEAR if line.heads in ("start", "both") else BEYOND) * paper
+            last = (CLEAR if line.heads in ("end", "both") else BEYOND) * paper
+            a = clear_of(a, back, frame, first, building)
+            b = clear_of(b, way, frame, last, building)
             marks.append(Stroke((a, b), "centre", key))
             ends = [(a, back), (b, way)]
         for name, (end, out) in zip(("start", "end"), ends):
@@ -147,11 +145,21 @@ def grid_marks(grid: Grid, frame: Frame, paper: float) -> list[Mark]:
     return marks
 
 
-def clear_of(end: Point, out: Point, frame: Frame, far: float) -> Point:
-    """The end of a line drawn on, past the building by at least ``far`` where it leaves the
-    building at all."""
+def clear_of(
+    end: Point, out: Point, frame: Frame, far: float, building: Frame | None = None
+) -> Point:
+    """The end of a line drawn on, past a frame by at least ``far`` where it leaves the building at all.
+
+    Args:
+        end: of the line.
+        out: the way it runs there.
+        frame: round the building and its strings.
+        far: mm of building.
+        building: the frame without strings, where that is another.
+    """
+    inside = max(dot(sub(c, end), out) for c in (building or frame).corners)
     reach = max(dot(sub(c, end), out) for c in frame.corners)
-    return add(end, out, max(0.0, reach + far)) if reach < EDGE else end
+    return add(end, out, max(0.0, reach + far)) if inside < EDGE else end
 
 
 EDGE = 1.0
@@ -180,7 +188,7 @@ def grid_strings(grid: Grid, frame: Frame, paper: float, system: System) -> list
     found: list[Mark] = []
     if abs(math.sin(math.radians(grid.angle) - frame.turn)) < 1e-3:
         for runs, out in (("y", frame.up), ("x", (-frame.right[0], -frame.right[1]))):
-            places = _row_places(grid, runs, frame)  # type: ignore[arg-type]
+            places = row_places(grid, runs, frame)  # type: ignore[arg-type]
             if len(places) < 2:
                 continue
             if grid.string:
@@ -191,7 +199,7 @@ def grid_strings(grid: Grid, frame: Frame, paper: float, system: System) -> list
     return found + _ring_string(grid, paper, system)
 
 
-def _row_places(grid: Grid, runs: Literal["x", "y"], frame: Frame) -> list[Point]:
+def row_places(grid: Grid, runs: Literal["x", "y"], frame: Frame) -> list[Point]:
     """Where a row of lines meets the side of the frame at which its string stands."""
     _, _, c, d = frame.corners
     side = frame.local(c if runs == "y" else d)

@@ -93,28 +93,28 @@ class _Room:
         key: Name,
         *,
         bold: bool = False,
+        must: bool = False,
     ) -> list[Mark]:
-        """The words at the first of some places where there is room; nothing where there is
-        none."""
+        """The words at the first of some places where there is room; nothing where there is none, or
+        the first place where they ``must`` stand: there the placer of words moves them."""
         wide, high = len(text) * size * 0.56 * self.paper, size * 1.5 * self.paper
         if abs(abs(angle) - 90.0) < 45.0:
             wide, high = high, wide
-        for x, y in places:
-            box_ = (x - wide / 2, y - high / 2, x + wide / 2, y + high / 2)
-            if all(
-                box_[2] < b[0] or box_[0] > b[2] or box_[3] < b[1] or box_[1] > b[3]
-                for b in self.boxes
-            ):
-                self.boxes.append(box_)
-                drop = size * 0.36 * self.paper  # words stand on their foot line
-                turn = radians(angle)
-                at = (x + drop * sin(turn), y - drop * cos(turn))
-                return [
-                    Label(
-                        text, at, size, angle=angle, boxed=True, key=key, bold=bold, quiet=not bold
-                    )
-                ]
-        return []
+        boxes = [(x - wide / 2, y - high / 2, x + wide / 2, y + high / 2) for x, y in places]
+        free = next((n for n, b in enumerate(boxes) if self._is_free(b)), 0 if must else None)
+        if free is None:
+            return []
+        self.boxes.append(boxes[free])
+        x, y = places[free]
+        drop = size * 0.36 * self.paper  # words stand on their foot line
+        turn = radians(angle)
+        at = (x + drop * sin(turn), y - drop * cos(turn))
+        return [Label(text, at, size, angle=angle, boxed=True, key=key, bold=bold, quiet=not bold)]
+
+    def _is_free(self, box_: tuple[float, float, float, float]) -> bool:
+        return all(
+            box_[2] < b[0] or box_[0] > b[2] or box_[3] < b[1] or box_[1] > b[3] for b in self.boxes
+        )
 
 
 def ground_notes(checked: Checked, members: Sequence[Member], paper: float) -> list[Mark]:
@@ -151,10 +151,10 @@ def _slab_note(room: "_Room", m: Member, system: System) -> list[Mark]:
 def _pad_note(room: "_Room", pad: Member, system: System) -> list[Mark]:
     x0, y0, x1, y1 = box(pad.solid.plan())
     x, bottom = (x0 + x1) / 2, format_length(pad.solid.bounds()[0][2], system)
-    heads = [(x, y0 - 2.4 * room.paper), (x, y1 + 5.4 * room.paper)]
+    heads = [(x, y1 + 5.4 * room.paper), (x, y0 - 2.4 * room.paper)]
     under = [(p[0], p[1] - 3.0 * room.paper) for p in heads]
     return [
-        *room.put(f"{pad.mark}  {pad.section}", heads, 0.0, TEXT, pad.id, bold=True),
+        *room.put(f"{pad.mark}  {pad.section}", heads, 0.0, TEXT, pad.id, bold=True, must=True),
         *room.put(f"bottom {bottom}", under, 0.0, TEXT, pad.id),
     ]
 

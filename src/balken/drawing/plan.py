@@ -10,6 +10,11 @@ from msgspec.structs import replace
 from balken.drawing.cut import from_above
 from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings, grown
 from balken.drawing.floor_plan import floor_marks, floor_notes
+from balken.drawing.foundation_strings import (
+    foundation_sides,
+    foundation_strings,
+    room_for_sides,
+)
 from balken.drawing.ground_plan import ground_marks, ground_notes
 from balken.drawing.hand_notes import hand_notes
 from balken.drawing.load_marks import heap_marks, heap_notes, load_marks, load_notes
@@ -218,21 +223,25 @@ def plan_notes(
     if frame is None:
         return ()
     marks: list[Mark] = []
-    whole = grown(_frame_round_all(checked, tier, frame), room_for_strings(project, tier, paper))
+    building = _frame_round_all(checked, tier, frame)
+    room = room_for_strings(project, tier, paper) + room_for_sides(checked, tier, building, paper)
+    whole = grown(building, room)
     for grid in project.grids:
-        marks += grid_marks(grid, whole, paper)
+        marks += grid_marks(grid, whole, paper, building)
         marks += grid_strings(grid, whole, paper, system)
     a, b, c, _ = frame.corners
     right, up = frame.right, frame.up
     down = (-up[0], -up[1])
     below = 10 * paper + max(_overhang(checked, tier), dot(sub(whole.corners[0], a), down))
     there = whole_sides(project, tier)
+    if tier.kind == "ground":
+        there = [distance(p, q) for p, q in foundation_sides(checked, tier)]
     if not any(abs(distance(a, b) - x) < 1.0 for x in there):
         marks += chain([a, b], down, below, paper, system, words="overall")
     if not any(abs(distance(b, c) - x) < 1.0 for x in there):
         away = 10 * paper + dot(sub(whole.corners[1], b), right)
         marks += chain([b, c], right, away, paper, system, words="overall")
-    marks += section_marks(project, whole, paper, on_paper=on_paper)
+    marks += section_marks(project, (building, whole), paper, on_paper=on_paper)
     marks += hand_notes(project, f"plan:{tier.id}", paper)
     if reserve:
         return placed((*marks, *reserve_notes(checked, tier)), paper)
@@ -244,6 +253,7 @@ def plan_notes(
         marks += ground_notes(
             checked, [m for m in checked.structure.members if tier.holds(m.host)], paper
         )
+        marks += foundation_strings(checked, tier, frame, paper)
     if tier.kind == "walls":
         marks += module_notes(project, tier.walls_on, paper)
         marks += outline_strings(project, tier, paper)

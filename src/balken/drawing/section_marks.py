@@ -21,26 +21,29 @@ REFERENCE: Final = "§"
 
 
 def section_marks(
-    project: Project, frame: Frame, paper: float, *, on_paper: bool
+    project: Project, frames: tuple[Frame, Frame], paper: float, *, on_paper: bool
 ) -> Iterator[Mark]:
     """All sections of a project.
 
     Args:
         project: the building.
-        frame: round what is drawn with its strings; ends outside it are drawn on past the heads of grids.
+        frames: round the building, and with its strings; ends outside are drawn on past the heads of grids.
         paper: mm of building to a mm of paper.
         on_paper: marks name the sheet of the section.
     """
     for line in project.paper.sections:
-        yield from _marks(line, frame, paper, on_paper=on_paper)
+        yield from _marks(line, frames, paper, on_paper=on_paper)
 
 
-def _marks(line: SectionLine, frame: Frame, paper: float, *, on_paper: bool) -> Iterator[Mark]:
+def _marks(
+    line: SectionLine, frames: tuple[Frame, Frame], paper: float, *, on_paper: bool
+) -> Iterator[Mark]:
     key = ThingName("section", line.id)
     way = unit(sub(line.end, line.start))
     looks, back = left(way), (-way[0], -way[1])
-    start = clear_of(line.start, back, frame, PAST * paper)
-    stop = clear_of(line.end, way, frame, PAST * paper)
+    building, whole = frames
+    start = clear_of(line.start, back, whole, PAST * paper, building)
+    stop = clear_of(line.end, way, whole, PAST * paper, building)
     yield Stroke((start, stop), "centre", key)
     for end, inwards in ((start, way), (stop, back)):
         yield Stroke((end, add(end, inwards, END * paper)), "cut", key)

@@ -13,6 +13,7 @@ from balken.model.names import HostName, ThingName
 from balken.model.project import Project
 from balken.model.walls import Wall, arc_middle, direction_of, reach
 from balken.site.bodies import storey_outline, storey_walls
+from balken.units import System
 from balken.works.building import Checked
 
 NEAREST: Final = 9.0
@@ -32,22 +33,35 @@ def outline_strings(project: Project, tier: Tier, paper: float) -> Iterator[Mark
     outline = storey_outline(walls)
     if outline is None:
         return
-    for a, b in _sides(outline):
-        way = unit(sub(b, a))
-        out = (way[1], -way[0])
-        places = _openings_on(walls, a, b)
-        if places:
-            points = [a, b, *(add(a, way, s) for s in places)]
-            yield from chain(_once(points), out, NEAREST * paper, paper, project.system)
-            yield from chain([a, b], out, (NEAREST + NEXT) * paper, paper, project.system)
-        else:
-            yield from chain([a, b], out, NEAREST * paper, paper, project.system)
+    for a, b in sides_of(outline):
+        yield from side_strings((a, b), _openings_on(walls, a, b), paper, project.system)
+
+
+def side_strings(
+    side: tuple[Point, Point], places: Sequence[float], paper: float, system: System
+) -> Iterator[Mark]:
+    """A string of what lies in a side, its outside at the right, then one of its whole length.
+
+    Args:
+        side: from end to end.
+        places: mm from where it begins.
+        paper: mm of building to a mm of paper.
+        system: of the words.
+    """
+    a, b = side
+    way = unit(sub(b, a))
+    out = (way[1], -way[0])
+    if places:
+        points = [a, b, *(add(a, way, s) for s in places)]
+        yield from chain(_once(points), out, NEAREST * paper, paper, system)
+    away = NEAREST + NEXT if places else NEAREST
+    yield from chain([a, b], out, away * paper, paper, system)
 
 
 def whole_sides(project: Project, tier: Tier) -> list[float]:
     """The lengths of the sides that have a string of their own, mm; none but on plans of walls."""
     outline = storey_outline(storey_walls(project, tier.walls_on)) if tier.kind == "walls" else None
-    return [distance(a, b) for a, b in _sides(outline)] if outline is not None else []
+    return [distance(a, b) for a, b in sides_of(outline)] if outline is not None else []
 
 
 def room_for_strings(project: Project, tier: Tier, paper: float) -> float:
@@ -58,7 +72,7 @@ def room_for_strings(project: Project, tier: Tier, paper: float) -> float:
     return (NEAREST + NEXT + 5.0) * paper if there else 0.0
 
 
-def _sides(outline: Ring) -> Iterator[tuple[Point, Point]]:
+def sides_of(outline: Ring) -> Iterator[tuple[Point, Point]]:
     """The long sides of an outline, counter-clockwise, corners in one line taken together."""
     ring = list(outline)
     area = sum(cross(p, q) for p, q in zip(ring, [*ring[1:], ring[0]]))
