@@ -5,6 +5,7 @@ from collections.abc import Iterator
 
 import pytest
 from PySide6.QtCore import QEvent
+from PySide6.QtPrintSupport import QPrintDialog
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -12,6 +13,12 @@ from balken.desk.theme import LIGHT, apply, load_fonts
 from balken.desk.window import Window
 from balken.model.project import Project
 from balken.session.building import Building
+
+
+@pytest.fixture(autouse=True)
+def no_printer(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The dialog of printers is left again: it would wait for a person."""
+    monkeypatch.setattr(QPrintDialog, "exec", lambda _: QPrintDialog.DialogCode.Rejected)
 
 
 @pytest.fixture

@@ -10,8 +10,6 @@ from PySide6.QtPrintSupport import QPrintDialog, QPrinter
 from pytestqt.qtbot import QtBot
 
 from balken.desk.window import Window
-from balken.session.building import Building
-from balken.session.demo import shown_demo
 
 MM = 25.4 / 72
 Key, Modifier = Qt.Key, Qt.KeyboardModifier
@@ -47,15 +45,6 @@ def print_by_key(
     qtbot.keyClick(window, Key.Key_P, Modifier.ControlModifier)
 
 
-@pytest.fixture
-def window(qtbot: QtBot) -> Window:
-    made = Window(Building(shown_demo()))
-    qtbot.addWidget(made)
-    made.show()
-    qtbot.waitExposed(made)
-    return made
-
-
 def test_all_sheets_have_pages_of_their_own_size(
     window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -76,10 +65,7 @@ def test_one_sheet_is_made_smaller_to_the_paper_that_is_chosen(
     assert page == pytest.approx((279.4, 215.9), abs=0.5)
 
 
-def test_what_is_left_prints_nothing(
-    window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(QPrintDialog, "exec", lambda _: QPrintDialog.DialogCode.Rejected)
+def test_what_is_left_prints_nothing(window: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(window, Key.Key_P, Modifier.ControlModifier)
     assert window.fit_list.said == "Nothing is printed."
 
