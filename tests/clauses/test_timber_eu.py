@@ -120,7 +120,7 @@ def test_stocky_pieces_do_not_buckle() -> None:
 def test_a_notch_at_a_support_costs_more_than_its_depth() -> None:
     """EN 1995-1-1 6.5.2; away from supports the net section counts."""
     piece = strengths.strength_of(
-        sections_of("metric")["38x184"], "softwood", "C24", 0.0, in_row=False
+        sections_of("metric")["38x184"], "softwood", "C24", 4000.0, 0.0, in_row=False
     )
     assert piece is not None
     near = strengths.net_shear(piece, Cut(notch=True, size=46.0, to_support=60.0, depth=184.0))
