@@ -11,7 +11,7 @@ from balken.design.codes.eu import box_headers as european
 from balken.design.codes.us import box_headers as american
 from balken.fit.findings import findings
 from balken.framing import kinds
-from balken.model.catalogue import sections_of
+from balken.model.catalogue import box_area, sections_of
 from balken.model.edits import set_roof
 from balken.model.edits.wall_frames import frame_walls, rule_studs_of
 from balken.model.project import Project
@@ -27,6 +27,7 @@ from balken.site.wall_weights import is_masonry
 from balken.takeoff.cutting import cutting_list
 from balken.units import FOOT, INCH, LB, PSI
 from balken.works.building import Checked, checks_of, work_out
+from balken.works.costs import volumes_of
 from buildings import house
 from named import the
 
@@ -119,6 +120,22 @@ def test_a_box_is_chosen_checked_and_cut(spread: Checked) -> None:
     assert uprights.length == pytest.approx(deep[1][2] - deep[0][2] - 2 * 1.5 * INCH)
     assert uprights.count == 1 + math.ceil(header.length / (16 * INCH))
     assert not [f for f in findings(spread) if "at one place" in f.text]
+
+
+def test_a_box_counts_as_what_it_is_made_of(spread: Checked) -> None:
+    """Two plates of 2x6 and uprights, 7/16 in panels on its faces: not a block of wood."""
+    (header,) = spread.structure.of(kinds.WALL_HEADER)
+    section = sections_of("us")[header.section]
+    plates = 2 * 1.5 * INCH * 5.5 * INCH
+    assert section.box is not None
+    panels = section.box.faces * 7 / 16 * INCH * section.depth
+    made = box_area(section.box, section.depth)
+    assert plates + panels < made < plates * 1.5 + panels < section.breadth * section.depth
+    solids = [m for m in spread.structure.members if m.section and not m.kind.concrete]
+    whole = sum(m.solid.volume for m in solids)
+    amounts = volumes_of(spread)
+    less = whole - amounts.timber - amounts.glued
+    assert less == pytest.approx(header.solid.volume - made * header.length)
 
 
 def test_a_beam_that_comes_down_on_a_box_is_told_and_mended() -> None:

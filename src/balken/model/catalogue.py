@@ -221,6 +221,11 @@ def _boxes(system: System) -> Iterator[Section]:
                 yield Section(name, (0, 0), lying.depth, depth, box=box)
 
 
+def box_area(box: Box, depth: float) -> float:
+    """What a box header holds of wood and panels, mm² along it; ``depth`` in mm."""
+    return BOX_WOOD * box.area + box.faces * box.panel * depth
+
+
 BOX_WOOD: Final = 2.5
 """Wood of a box header over one of its flanges: two, and uprights between."""
 BOX_PRICE: Final = 2.6
@@ -249,9 +254,7 @@ def weight_of(section: Section) -> float:
     if section.product:
         return section.plies * section.product.weight
     if section.box is not None:
-        box = section.box
-        panels = box.faces * box.panel * section.depth
-        return (BOX_WOOD * box.area + panels) * WOOD_WEIGHT
+        return box_area(section.box, section.depth) * WOOD_WEIGHT
     return section.breadth * section.depth * WOOD_WEIGHT
 
 

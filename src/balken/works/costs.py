@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from typing import Final, NamedTuple
 
 from balken.framing.member import Member
-from balken.model.catalogue import price_per_mm, sections_of
+from balken.model.catalogue import box_area, price_per_mm, sections_of
 from balken.model.foundations import Carbon
 from balken.model.sections import STEEL, Product
 from balken.units import System
@@ -45,6 +45,8 @@ def volumes_of(checked: Checked) -> Volumes:
             concrete += checked.structure.volume(m)
         elif section is not None and section.family in STEEL:
             steel += section.area * m.length
+        elif section is not None and section.box is not None:
+            timber += box_area(section.box, section.depth) * m.length
         elif section is not None and section.product is not None:
             glued += m.solid.volume
         elif m.section:
