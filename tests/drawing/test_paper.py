@@ -10,11 +10,12 @@ from shapely import STRtree
 from balken.drawing.clearing import words_box
 from balken.drawing.details import detailed_walls
 from balken.drawing.marks import Disc, Label, Stroke
-from balken.drawing.paper.compose import STEPS, sheets_of
+from balken.drawing.paper.compose import sheets_of
 from balken.drawing.paper.legend import FILLS, LINES, used_in
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.paper.schedules import schedules_of
 from balken.drawing.paper.tables import Table, size_of, split
+from balken.drawing.paper.titles import STEPS
 from balken.drawing.section_marks import REFERENCE
 from balken.drawing.tiers import tiers
 from balken.drawing.wall_notes import outline_strings

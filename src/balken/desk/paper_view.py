@@ -24,7 +24,7 @@ from balken.desk.pick_index import PickIndex
 from balken.desk.sheet_painting import on_paper, paint_sheet
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.desk.work import Errand, run_apart
-from balken.drawing.paper.compose import UNDER
+from balken.drawing.paper.fitting import UNDER
 from balken.drawing.paper.records import Sheet
 from balken.drawing.sheet_set import Page
 from balken.geometry.plane import Point

@@ -7,42 +7,23 @@ from typing import Final, NamedTuple
 
 from msgspec.structs import replace
 
-from balken.drawing.clearing import with_words
-from balken.drawing.marks import (
-    Disc,
-    Drawing,
-    Label,
-    Mark,
-    Stroke,
-    enlarged,
-    extent,
-    rectangle,
-    shifted,
-)
+from balken.drawing.marks import Label, Mark, shifted
 from balken.drawing.paper.column import column_of, frame_of, room_of
-from balken.drawing.paper.general import general_notes
-from balken.drawing.paper.legend import Used, legend_of, size_of_legend, used_in
+from balken.drawing.paper.first_sheet import in_room, index_marks, is_large
+from balken.drawing.paper.fitting import GAP, UNDER, Fitted, fitted, scale_of
+from balken.drawing.paper.legend import used_in
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.paper.schedules import schedules_of
-from balken.drawing.paper.sizes import PAPERS, USUAL, Scale, Size, scales_from
-from balken.drawing.paper.tables import ROW, TEXT, TITLE, Table, marks_of, size_of, split
+from balken.drawing.paper.sizes import PAPERS, USUAL, Size, scales_from
+from balken.drawing.paper.tables import Table, marks_of, size_of, split
+from balken.drawing.paper.titles import scale_bar, title_marks
 from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
-from balken.drawing.paper.words import wrapped
 from balken.drawing.section_marks import REFERENCE
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
-from balken.units import FOOT, System
+from balken.units import System
 from balken.works.building import Checked
 
-LARGER: Final = 1.4
-"""Words, heads and distances of strings are so much larger on paper than on the screen: capitals of 2.5 mm,
-as ISO 3098 counts the height of letters (those of the font are 0.7 of its size)."""
-GAP: Final = 8.0
-"""Between views, mm of paper."""
-UNDER: Final = 17.0
-"""For the title of a view, under it."""
-PAD: Final = 5.0
-"""Round lines, for heads and ends of strings, mm of paper."""
 TITLES: Final[dict[Group, str]] = {
     "plans": "Plans",
     "upright": "Elevations and sections",
@@ -51,33 +32,10 @@ TITLES: Final[dict[Group, str]] = {
     "walls": "Framing of walls",
     "trusses": "Trusses",
 }
-NOTES: Final = 90.0
-"""General notes take no less width, mm of paper."""
-ROOMY: Final = (400.0, 350.0)
-"""Of a first sheet that the structure in space is drawn on, mm of paper."""
 ENOUGH: Final = 0.75
 """A smaller paper does where plans fill it so much as well as the best one."""
 WANTED: Final[dict[System, float]] = {"us": 48.0, "metric": 50.0}
 """The scale at which plans are wanted, where the paper is chosen by itself."""
-
-
-class Fitted(NamedTuple):
-    """A view drawn at its scale: what of the paper it takes, from its origin, mm."""
-
-    view: Drawn
-    scale: Scale
-    drawing: Drawing
-    box: tuple[float, float, float, float]
-
-    @property
-    def width(self) -> float:
-        """mm of paper; a title may be wider than what it stands under."""
-        return max(self.box[2] - self.box[0], len(self.view.title) * 2.5 + 30.0)
-
-    @property
-    def height(self) -> float:
-        """With its title, mm of paper."""
-        return self.box[3] - self.box[1] + UNDER
 
 
 def sheets_of(
@@ -93,18 +51,12 @@ def sheets_of(
     """
     views = list(views_of(checked))
     paper = paper_of(checked, views)
-    first = [v for v in views if v.group == "space"] if _is_large(paper) else []
+    first = [v for v in views if v.group == "space"] if is_large(paper) else []
     sheets: list[_Laid] = []
     for group, of_group in groupby((v for v in views if v not in first), key=lambda v: v.group):
         sheets += _laid(checked, list(of_group), group, paper, tell)
     tables = list(_tables(checked, paper))
     return tuple(_numbered(checked, (first, sheets), tables, paper, findings, date))
-
-
-def _is_large(paper: Size) -> bool:
-    """Whether the first sheet has room for the structure in space."""
-    left, foot, right, top = room_of(paper.width, paper.height)
-    return right - left >= ROOMY[0] and top - foot >= ROOMY[1]
 
 
 class _Laid(NamedTuple):
@@ -142,21 +94,6 @@ def _holds(paper: Size, f: Fitted) -> bool:
     return f.width <= right - left and f.height <= top - foot
 
 
-def fitted(view: Drawn, scale: Scale) -> Fitted:
-    """A view drawn at a scale, with the room it takes."""
-    drawing = enlarged(view.draw(scale.ratio * LARGER), LARGER)
-    lines = extent(drawing) or (0.0, 0.0, 1.0, 1.0)
-    words = with_words(drawing, scale.ratio)
-    pad, beside = PAD * scale.ratio, scale.ratio
-    box = (
-        min(lines[0] - pad, words[0] - beside) / scale.ratio,
-        min(lines[1] - pad, words[1] - beside) / scale.ratio,
-        max(lines[2] + pad, words[2] + beside) / scale.ratio,
-        max(lines[3] + pad, words[3] + beside) / scale.ratio,
-    )
-    return Fitted(view, scale, drawing, box)
-
-
 def _laid(
     checked: Checked, views: list[Drawn], group: Group, paper: Size, tell: Tell
 ) -> Iterator[_Laid]:
@@ -168,7 +105,7 @@ def _laid(
         done = []
         for n, view in enumerate(views, 1):
             tell(f"{TITLES[group]}, {n} of {len(views)}: {view.title} …")
-            one = fitted(view, _scale_of(checked, view, scale))
+            one = fitted(view, scale_of(checked, view, scale))
             if not _holds(paper, one) and scale is not scales[-1]:
                 break
             done.append(one)
@@ -177,15 +114,6 @@ def _laid(
     for n, row in enumerate(_packed(done, paper), 1):
         only = row[0][0].view.title if len(row) == 1 else ""
         yield _Laid(only or f"{TITLES[group]}{f' {n}' if n > 1 else ''}", tuple(row))
-
-
-def _scale_of(checked: Checked, view: Drawn, wanted: Scale) -> Scale:
-    """The scale of a view: as a person said, else that of its group."""
-    laid = next((v for v in checked.project.paper.views if v.key == view.key and v.scale), None)
-    if laid is None:
-        return wanted
-    words = {s.ratio: s.words for s in scales_from(checked.project.system, 0.0)}
-    return Scale(laid.scale, words.get(laid.scale, f"1 : {laid.scale:g}"))
 
 
 def _packed(views: Sequence[Fitted], paper: Size) -> list[list[tuple[Fitted, float, float]]]:
@@ -265,8 +193,8 @@ def _numbered(
     names += [f"Schedules{f' {n}' if n > 1 else ''}" for n in range(1, len(tables) + 1)]
     numbers = [f"S{n}" for n in range(1, len(names) + 1)]
     used = used_in(f.drawing for laid in sheets for f, _, _ in laid.views)
-    marks, free = _index(checked, names, numbers, paper, used)
-    seen = _Laid(names[0], tuple(_in_room(checked, v, free) for v in first))
+    marks, free = index_marks(checked, names, numbers, paper, used)
+    seen = _Laid(names[0], tuple(in_room(checked, v, free) for v in first))
     index = _sheet(checked, seen, numbers[0], paper, (), date)
     yield replace(index, block=(*index.block, *marks))
     lies_on = {
@@ -287,62 +215,6 @@ def _plain(
     column = column_of(checked.project, (name, number, ""), size, (), (), date)
     block = (*frame_of(*size), *column, *marks)
     return Sheet(number, name, paper.name, *size, (), block)
-
-
-def _index(
-    checked: Checked,
-    names: Sequence[str],
-    numbers: Sequence[str],
-    paper: Size,
-    used: Used,
-) -> tuple[list[Mark], tuple[float, float, float, float]]:
-    """Index, legend and general notes, and the room that they leave: left, foot, right, top."""
-    left, foot, right, top = room_of(paper.width, paper.height)
-    index = Table("Sheets", ("sheet", "what is on it"), tuple(zip(numbers, names)))
-    marks = [shifted(m, (left, top)) for m in marks_of(index)]
-    under, x = _legend_at(used, size_of(index), paper)
-    marks += [shifted(m, under) for m in legend_of(used)] if under is not None else []
-    marks.append(Label("General notes", (x, top - TITLE), TITLE, "start", bold=True))
-    y, letters = top - 2 * TITLE, max(20, int((right - x) / (TEXT * 0.52)))
-    for n, note in enumerate(general_notes(checked), 1):
-        for k, part in enumerate(wrapped(note, letters - 4)):
-            y -= ROW
-            if k == 0:
-                marks.append(Label(f"{n}", (x, y), TEXT, "start", quiet=True))
-            marks.append(Label(part, (x + 9.0, y), TEXT, "start"))
-    return marks, (x, foot, right, y - GAP)
-
-
-def _in_room(
-    checked: Checked, view: Drawn, room: tuple[float, float, float, float]
-) -> tuple[Fitted, float, float]:
-    """A view in the middle of some room, at the largest scale at which it fits."""
-    left, foot, right, top = room
-    found: Fitted | None = None
-    for scale in scales_from(checked.project.system, LARGEST[view.group][checked.project.system]):
-        found = fitted(view, _scale_of(checked, view, scale))
-        if found.width <= right - left and found.height <= top - foot:
-            break
-    assert found is not None, "there is a smallest scale"
-    return (
-        found,
-        left + max(0.0, right - left - found.width) / 2,
-        foot + max(0.0, top - foot - found.height) / 2,
-    )
-
-
-def _legend_at(
-    used: Used, index: tuple[float, float], paper: Size
-) -> tuple[tuple[float, float] | None, float]:
-    """The upper left corner of the legend, under the index or beside it, and where what follows begins at
-    the left; without a legend where it would take the room of the notes."""
-    left, foot, right, top = room_of(paper.width, paper.height)
-    wide, tall = size_of_legend(used)
-    down, beside = top - index[1] - 2 * GAP, left + index[0] + 2 * GAP
-    if down - tall >= foot:
-        return (left, down), max(beside, left + wide + 2 * GAP)
-    after = beside + wide + 2 * GAP
-    return ((beside, top), after) if right - after >= NOTES else (None, beside)
 
 
 def _sheet(
@@ -376,9 +248,9 @@ def _sheet(
                 box,
             )
         )
-        block += _title(f, f"{n}", words, x, y)
+        block += title_marks(f, f"{n}", words, x, y)
         if words:
-            block += _scale_bar(f, checked.project.system, x, y)
+            block += scale_bar(f, checked.project.system, x, y)
         if f.view.notes:
             notes.append((f"{n}  {f.view.title}" if len(laid.views) > 1 else "", f.view.notes))
     size = (paper.width, paper.height)
@@ -422,49 +294,3 @@ def _named(mark: Mark, lies_on: dict[str, str]) -> Mark:
 def _about(finding: Finding, view: Drawn) -> bool:
     """Whether a finding belongs to what a plan shows."""
     return view.group == "plans" and finding.host is not None and view.key == f"plan:{finding.host}"
-
-
-def _title(f: Fitted, number: str, scale: str, x: float, y: float) -> Iterator[Mark]:
-    """The title under a view: its number in a ring, its name, its scale, north of a plan."""
-    at = y + 7.0
-    yield Disc((x + 4.6, at + 1.4), 4.6, "seen")
-    yield Label(number, (x + 4.6, at - 0.2), 4.4, bold=True)
-    yield Label(f.view.title, (x + 12.0, at + 0.8), 4.6, "start", bold=True)
-    long = len(f.view.title) * 4.6 * 0.5 + 12.0
-    yield Stroke(((x + 12.0, at - 1.0), (x + long, at - 1.0)), "seen")
-    if scale:
-        yield Label(scale, (x + 12.0, at - 5.8), TEXT, "start")
-    if f.view.north:
-        yield from _north(x + long + 8.0, at + 1.0)
-
-
-STEPS: Final[dict[System, tuple[tuple[float, str], ...]]] = {
-    "us": tuple((n * FOOT, f"{n}'") for n in (100, 50, 20, 10, 5, 2, 1)),
-    "metric": tuple((n * 1000.0, f"{n:g} m") for n in (50, 20, 10, 5, 2, 1, 0.5, 0.2)),
-}
-BAR: Final = 45.0
-"""The longest bar of a scale, mm of paper."""
-
-
-def _scale_bar(f: Fitted, system: System, x: float, y: float) -> Iterator[Mark]:
-    """A bar beside the scale in words, by which a print at half size is measured: its first half heavy.
-    Nothing where the view is too narrow for it."""
-    start = x + 12.0 + len(f.scale.words) * TEXT * 0.55 + 8.0
-    most = min(BAR, x + f.width - start - 14.0)
-    found = next((s for s in STEPS[system] if s[0] / f.scale.ratio <= most), None)
-    if found is None or found[0] / f.scale.ratio < 4.0:
-        return
-    long, low, high = found[0] / f.scale.ratio, y + 1.4, y + 2.8
-    ring = rectangle(start, low, start + long, high)
-    yield Stroke((*ring, ring[0]), "seen")
-    yield Stroke(((start + long / 2, low), (start + long / 2, high)), "seen")
-    middle = (low + high) / 2
-    yield Stroke(((start, middle), (start + long / 2, middle)), "cut")
-    yield Label(found[1], (start + long + 1.6, y + 0.8), TEXT, "start")
-
-
-def _north(x: float, y: float) -> Iterator[Mark]:
-    """The project's north: up."""
-    yield Stroke(((x, y - 4.0), (x, y + 4.0)), "seen")
-    yield Stroke(((x - 1.5, y + 1.5), (x, y + 4.0), (x + 1.5, y + 1.5)), "seen")
-    yield Label("N", (x, y + 4.8), TEXT, bold=True)
