@@ -1,11 +1,12 @@
 """Printing the set: each sheet on a page of its own size, or all made smaller to the paper that is chosen."""
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 from PySide6.QtCore import QMarginsF, QSizeF
 from PySide6.QtGui import QPageLayout, QPageSize, QPainter
 from PySide6.QtPrintSupport import QPrintDialog, QPrinter
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QRadioButton, QVBoxLayout, QWidget
 
 from balken.desk.sheet_painting import paint_sheet
 from balken.drawing.paper.records import Sheet
@@ -13,43 +14,69 @@ from balken.errors import BalkenError
 from balken.units import INCH
 
 
-def ask_printer(parent: QWidget, sheets: Sequence[Sheet]) -> QPrinter | None:
-    """Ask where to print, which sheets, and on what; None where it was left."""
+class Wanted(NamedTuple):
+    """Where sheets are printed, and whether each has a page of its own size."""
+
+    printer: QPrinter
+    own_size: bool
+
+
+def ask_printer(parent: QWidget, name: str, sheets: Sequence[Sheet]) -> Wanted | None:
+    """Ask where to print the sheets of a project by its name, which, and on what; None where it was left.
+
+    The dialog knows standard papers alone and puts the usual one in place of any other, so that it is asked
+    on a page of its own whether that paper is meant.
+    """
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-    printer.setDocName(sheets[0].title)
+    printer.setDocName(name)
     printer.setFullPage(True)
-    _turn_to(printer, sheets[0])
     dialog = QPrintDialog(printer, parent)
     dialog.setOption(QPrintDialog.PrintDialogOption.PrintPageRange)
     dialog.setMinMax(1, len(sheets))
     dialog.setFromTo(1, len(sheets))
-    return printer if dialog.exec() == QPrintDialog.DialogCode.Accepted else None
+    own, tab = _size_tab()
+    dialog.setOptionTabs([tab])
+    agreed = dialog.exec() == QPrintDialog.DialogCode.Accepted
+    return Wanted(printer, own.isChecked()) if agreed else None
 
 
-def print_sheets(printer: QPrinter, sheets: Sequence[Sheet]) -> int:
+def _size_tab() -> tuple[QRadioButton, QWidget]:
+    """The page of the dialog that asks for the size."""
+    tab = QWidget()
+    tab.setWindowTitle("Size")
+    own = QRadioButton("Each sheet on a page of its own size")
+    smaller = QRadioButton("All made smaller to the paper that is chosen")
+    own.setChecked(True)
+    column = QVBoxLayout(tab)
+    for choice in (own, smaller):
+        column.addWidget(choice)
+    column.addStretch(1)
+    return own, tab
+
+
+def print_sheets(wanted: Wanted, sheets: Sequence[Sheet]) -> int:
     """Print the sheets that are asked for; return how many.
 
     Raises:
         BalkenError: the printer, or the file it writes, takes nothing.
     """
+    printer, own_size = wanted
     first, last = printer.fromPage() or 1, printer.toPage() or len(sheets)
-    wanted = sheets[first - 1 : last]
-    chosen = printer.pageLayout().pageSize()
-    own_size = chosen.isEquivalentTo(_size(sheets[0])) or not chosen.isValid()
+    asked = sheets[first - 1 : last]
     if own_size:
-        _turn_to(printer, wanted[0])
+        _turn_to(printer, asked[0])
     painter = QPainter()
     if not painter.begin(printer):
         where = printer.outputFileName() or printer.printerName()
         raise BalkenError(f"Nothing is printed: {where} takes no pages. Choose another.")
-    for n, sheet in enumerate(wanted):
+    for n, sheet in enumerate(asked):
         if n:
             if own_size:
                 _turn_to(printer, sheet)
             printer.newPage()
         _paint(painter, printer, sheet)
     painter.end()
-    return len(wanted)
+    return len(asked)
 
 
 def _paint(painter: QPainter, printer: QPrinter, sheet: Sheet) -> None:

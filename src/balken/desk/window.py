@@ -282,15 +282,15 @@ class Window(QMainWindow):
 
         try:
             sheets = self.wait(self.board.whole_set(), "Laying the sheets")
-            printer = ask_printer(self, sheets)
-            if printer is None:
+            wanted = ask_printer(self, self.desk.project.name, sheets)
+            if wanted is None:
                 self.desk.say("Nothing is printed.")
                 return
-            count = print_sheets(printer, sheets)
+            count = print_sheets(wanted, sheets)
         except (LeftError, BalkenError) as error:
             self.desk.say(str(error))
             return
-        where = printer.outputFileName() or printer.printerName()
+        where = wanted.printer.outputFileName() or wanted.printer.printerName()
         self.desk.say(f"{count} sheet{'s' if count != 1 else ''} handed to {where}.")
 
     def _next_part(self) -> None:
