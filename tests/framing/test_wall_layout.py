@@ -190,6 +190,7 @@ def test_no_two_pieces_share_room_and_no_plate_or_header_is_cut(seed: int) -> No
             chance.choice([89.0, 140.0, 184.0, 235.0]),
             chance.choice([1, 2]),
             chance.choice([1, 2]),
+            chance.choice(["", "", "start", "end", "both"]),  # type: ignore[arg-type]
         )
         for i in range(chance.randint(0, 5))
     )

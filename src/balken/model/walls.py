@@ -67,6 +67,10 @@ class WallBuildUp(Record, frozen=True):
     """How walls of it are framed; not framed where empty."""
 
 
+Portal = Literal["", "start", "end", "both"]
+"""At which side of an opening its header runs on over the panel beside it, as a portal frame."""
+
+
 class Opening(Record, frozen=True):
     """A hole through all layers of a wall: ``at`` from the wall's start to its near edge, ``sill``
     above the base.
@@ -86,6 +90,7 @@ class Opening(Record, frozen=True):
     """Of a round head: from where it springs to its crown, which is the top of the rough opening, mm."""
     lintel: Reach = 0.0
     """How deep the lintel of concrete over it is, mm, in a wall of masonry or concrete; 0 by rule."""
+    portal: Portal = ""
 
 
 class Wall(Record, frozen=True):

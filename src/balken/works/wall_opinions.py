@@ -9,8 +9,10 @@ from balken.design.codes.us.irc_walls import (
     LEAST_PANEL,
     Line,
     Method,
+    PortalPanel,
     bracing_length,
     least_continuous,
+    portal_counts,
     stud_spacing,
 )
 from balken.errors import BalkenError
@@ -19,7 +21,7 @@ from balken.framing.hosts.walls import rule_of
 from balken.loads.sideways import IN_LINE, Storey
 from balken.model.names import HostName, whole
 from balken.model.project import level, wall, wall_base, wall_build_up, wall_top
-from balken.model.walls import Wall
+from balken.model.walls import Opening, Wall
 from balken.works.bracing import Braced, between_openings, braced_lines, is_slack
 from balken.works.building import Checked
 from balken.works.let_in import let_in_of
@@ -104,22 +106,40 @@ def bracing_opinions(checked: Checked, braced: Braced) -> list[Opinion]:
     spacing, lines = _spacing(storey, braced.line.at), len(storey.lines)
     found = []
     for method in get_args(Method):
-        there = math.fsum(COUNTED[method](checked, item) for item in items)
+        counted = [COUNTED[method](checked, item, over) for item in items]
+        there = math.fsum(c.length for c in counted)
+        found += [Opinion(BRACING_TABLE, None, 0.0, why) for c in counted for why in c.lacks]
         if there > 0:
             ridge = _ridge(checked)
             asked = Line(spacing, over, wind.speed, wind.exposure, tall, ridge, lines, method)
-            found.append(_opinion(asked, there))
+            found.append(_opinion(asked, there, any(c.portals for c in counted)))
     return found
 
 
-def _opinion(asked: Line, there: float) -> Opinion:
+def _opinion(asked: Line, there: float, portals: bool) -> Opinion:
     try:
         found = bracing_length(asked)
     except BalkenError as error:
         return Opinion(BRACING_TABLE, None, there, f"{asked.method}: {error}")
     factors = ", ".join(f"{name} {factor:.2f}" for name, factor in found.factors)
     words = f"method {asked.method}, times {factors}"
+    words += f"; {PORTAL_WORDS[asked.method]}" if portals else ""
     return Opinion(BRACING_TABLE, found.length, there, words)
+
+
+PORTAL_WORDS: Final[dict[Method, str]] = {
+    "WSP": "portal frames PFH with a strap of 1,000 lb from header to post inside, hold-downs of 3,500 lb",
+    "CS-WSP": "portal frames CS-PF with a strap of 1,000 lb from header to post inside",
+}
+"""What the figures of portal frames ask for beside their lengths."""
+
+
+class Counted(NamedTuple):
+    """What of a wall counts by a method, mm, whether portal frames are in it, and why others are not."""
+
+    length: float
+    portals: bool = False
+    lacks: tuple[str, ...] = ()
 
 
 def _panelled(checked: Checked, item: Wall) -> list[tuple[float, float]]:
@@ -130,51 +150,102 @@ def _panelled(checked: Checked, item: Wall) -> list[tuple[float, float]]:
     return [s for s in between_openings(item) if not is_slack(item, s)]
 
 
-def _on_stretches(checked: Checked, item: Wall) -> float:
-    lengths = (b - a for a, b in _panelled(checked, item))
-    return math.fsum(x for x in lengths if x >= LEAST_PANEL - 1.0)
+def _on_stretches(checked: Checked, item: Wall, over: int) -> Counted:
+    """Panels of 4 ft and more, and shorter ones of portal frames."""
+    long = [s for s in _panelled(checked, item) if s[1] - s[0] >= LEAST_PANEL - 1.0]
+    return _with_portals(checked, item, over, "WSP", long)
 
 
-def _all_over(checked: Checked, item: Wall) -> float:
-    """Of panels that cover the whole wall, those long enough for the openings beside them."""
+def _all_over(checked: Checked, item: Wall, over: int) -> Counted:
+    """Of panels that cover the whole wall, those of portal frames, and of others those long enough for the
+    openings beside them."""
     height = wall_top(checked.built, item) - wall_base(checked.built, item)
-    found = 0.0
+    long = []
     for low, high in _panelled(checked, item):
-        beside = [
-            o.height
-            for o in item.openings
-            if abs(o.at - high) < 1.0 or abs(o.at + o.width - low) < 1.0
-        ]
-        if high - low >= least_continuous(height, max(beside, default=0.0)) - 1.0:
-            found += high - low
-    return found
+        beside = [o.height for o in _openings_beside(item, low, high)]
+        least = least_continuous(height, max(beside, default=0.0))
+        if high - low >= least - 1.0:
+            long.append((low, high))
+    return _with_portals(checked, item, over, "CS-WSP", long)
 
 
-def _boarded(checked: Checked, item: Wall) -> float:
+def _portals(checked: Checked, item: Wall) -> dict[tuple[float, float], Opening]:
+    """The panels of a wall's portal frames, each with the opening whose header runs on over it."""
+    return {
+        (low, high): o
+        for low, high in _panelled(checked, item)
+        for o in _openings_beside(item, low, high)
+        if o.portal == "both" or o.portal == ("end" if abs(o.at + o.width - low) < 1.0 else "start")
+    }
+
+
+def _openings_beside(item: Wall, low: float, high: float) -> list[Opening]:
+    """The openings that a stretch of a wall ends at."""
+    return [o for o in item.openings if abs(o.at - high) < 1.0 or abs(o.at + o.width - low) < 1.0]
+
+
+def _with_portals(
+    checked: Checked,
+    item: Wall,
+    over: int,
+    method: Method,
+    long: list[tuple[float, float]],
+) -> Counted:
+    """Panels that count by their own length, and of the others those of portal frames."""
+    found, lacks = [high - low for low, high in long], []
+    short = ((s, o) for s, o in _portals(checked, item).items() if s not in long)
+    for stretch, opening in short:
+        try:
+            found.append(
+                portal_counts(method, _portal_panel(checked, item, stretch, opening, over))
+            )
+        except BalkenError as error:
+            lacks.append(f"portal frame beside {opening.id}: {error}")
+    return Counted(math.fsum(found), len(found) > len(long), tuple(lacks))
+
+
+def _portal_panel(
+    checked: Checked, item: Wall, stretch: tuple[float, float], opening: Opening, over: int
+) -> PortalPanel:
+    rule = rule_of(checked.built, item)
+    headers = checked.structure.in_host(HostName("wall", item.id), kinds.WALL_HEADER)
+    mine = next((m for m in headers if m.id.row == opening.id), None)
+    section = terms_of(checked.built).sections.get(mine.section) if mine is not None else None
+    return PortalPanel(
+        stretch[1] - stretch[0],
+        wall_top(checked.built, item) - wall_base(checked.built, item),
+        opening.width,
+        (section.breadth, section.depth) if section is not None else (0.0, 0.0),
+        rule.panels.thick if rule is not None and rule.panels is not None else 0.0,
+        over,
+    )
+
+
+def _boarded(checked: Checked, item: Wall, over: int) -> Counted:
     """Gypsum boards: half of their length on one face, all of it on both (R602.10.5)."""
     body = wall_build_up(checked.built, item)
     if rule_of(checked.built, item) is None or body is None:
-        return 0.0
+        return Counted(0.0)
     boards = [x for x in body.layers if x.role == "lining" and "gypsum" in x.material.lower()]
     share = min(1.0, 0.5 * len(boards))
     lengths = (b - a for a, b in between_openings(item) if not is_slack(item, (a, b)))
-    return share * math.fsum(x for x in lengths if x >= LEAST_PANEL - 1.0)
+    return Counted(share * math.fsum(x for x in lengths if x >= LEAST_PANEL - 1.0))
 
 
-def _let_in(checked: Checked, item: Wall) -> float:
+def _let_in(checked: Checked, item: Wall, over: int) -> Counted:
     rule = rule_of(checked.built, item)
     if rule is None or rule.let_in != "board":
-        return 0.0
-    return math.fsum(b.high - b.low for b in let_in_of(checked.built, item).braces)
+        return Counted(0.0)
+    return Counted(math.fsum(b.high - b.low for b in let_in_of(checked.built, item).braces))
 
 
-COUNTED: Final[dict[Method, Callable[[Checked, Wall], float]]] = {
+COUNTED: Final[dict[Method, Callable[[Checked, Wall, int], Counted]]] = {
     "WSP": _on_stretches,
     "CS-WSP": _all_over,
     "GB": _boarded,
     "LIB": _let_in,
 }
-"""What of a wall counts by each method, mm."""
+"""What of a wall counts by each method; by the storeys over it."""
 
 
 def _spacing(storey: Storey, at: float) -> float:

@@ -263,7 +263,8 @@ def _framed(site: Site, studs: Section, size: Size | None, borne: Borne) -> tupl
     done = lay_out(face)
     at = _stands(site, studs, headers)
     away = {c.member for c in site.changes if c.removed}
-    members = [m for m in members_of(face, done.sticks, at) if m.id not in away]
+    settled = face._replace(holes=done.holes)
+    members = [m for m in members_of(settled, done.sticks, at) if m.id not in away]
     members = [_touched(m, site) for m in members]
     kept = {c.member for c in site.changes if not c.removed and c.member.family not in GABLE}
     gone = kept - {m.id for m in members}
@@ -352,6 +353,7 @@ def face_of(
             o.sill + o.height,
             studs.breadth if flat else headers[o.id].depth,
             jacks.get(o.id, 1),
+            portal=o.portal,
         )
         for o in (site.wall.openings if openings else ())
     )

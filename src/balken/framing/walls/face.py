@@ -7,6 +7,7 @@ from typing import Final, NamedTuple
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.model.wall_frames import StudRule
+from balken.model.walls import Portal
 from balken.units import FOOT
 
 SLIGHT: Final = 0.01
@@ -36,6 +37,14 @@ class Hole(NamedTuple):
     """Of its header."""
     jacks: int = 1
     kings: int = 1
+    portal: Portal = ""
+    runs_on: tuple[float, float] = (0.0, 0.0)
+    """How far its header runs on past the outside of its jacks, over the panels at its sides."""
+
+    def post(self, side: int) -> int:
+        """How many studs stand under its header beside it, at its lower side (0) or its upper one (1): a
+        header that runs on covers the kings too."""
+        return self.jacks + (self.kings if self.runs_on[side] else 0)
 
 
 class Meets(NamedTuple):
@@ -158,3 +167,5 @@ class LaidOut(NamedTuple):
 
     sticks: tuple[Stick, ...]
     lacks: tuple[Lack, ...]
+    holes: tuple[Hole, ...] = ()
+    """The openings that could be framed, as they are."""

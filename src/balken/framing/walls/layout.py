@@ -25,7 +25,14 @@ from balken.framing.walls.face import (
     Stick,
 )
 from balken.framing.walls.lifts import divide
-from balken.framing.walls.openings import groups, kept, over, round_them, settled
+from balken.framing.walls.openings import (
+    groups,
+    kept,
+    over,
+    round_them,
+    settled,
+    with_portals,
+)
 
 EVEN: Final = 1e-6
 """Of a spacing: what lies no further apart than that is evenly set out."""
@@ -34,15 +41,15 @@ EVEN: Final = 1e-6
 def lay_out(face: Face) -> LaidOut:
     """All pieces of a wall, horizontal ones first."""
     lacks: list[Lack] = []
-    holes = settled(face, list(kept(face, lacks)), lacks)
+    holes = with_portals(face, settled(face, list(kept(face, lacks)), lacks), lacks)
     frames = _shared([f for group in groups(face, holes) for f in round_them(face, group)])
     taken = [(s.low, s.high) for s in frames if s.kind in (kinds.KING, kinds.JACK)]
-    taken += [(f.low, f.high) for f in frames if f.kind is kinds.WALL_HEADER]
+    taken += [_kept_free(f, holes) for f in frames if f.kind is kinds.WALL_HEADER]
     taken += [(h.low, h.high) for h in holes]
     whole = _framed(face, holes, frames, taken, ())
     divided = divide(face, whole.sticks, taken, layout_places(face))
     done = _framed(face, holes, frames, taken, divided.joints) if divided.joints else whole
-    return LaidOut(done.sticks, (*lacks, *done.lacks, *divided.lacks))
+    return LaidOut(done.sticks, (*lacks, *done.lacks, *divided.lacks), holes)
 
 
 def _framed(
@@ -55,10 +62,18 @@ def _framed(
     """All pieces of a wall that is divided at some places."""
     lacks: list[Lack] = []
     sticks = [*_plates(face, holes, joints), *frames]
-    sticks += _studs(face, taken, joints, lacks)
+    headers = [f for f in frames if f.kind is kinds.WALL_HEADER]
+    sticks += _studs(face, taken, headers, joints, lacks)
     sticks += _cripples(face, holes, frames)
     sticks += _blocking(face, sticks, holes)
     return LaidOut(tuple(s for s in sticks if _is_piece(s)), tuple(lacks))
+
+
+def _kept_free(header: Stick, holes: Sequence[Hole]) -> tuple[float, float]:
+    """Where no studs stand under a header: but for where it runs on over the panels beside its
+    openings."""
+    under = [h for h in holes if header.low <= h.low and h.high <= header.high]
+    return header.low + under[0].runs_on[0], header.high - under[-1].runs_on[1]
 
 
 def _shared(frames: Sequence[Stick]) -> list[Stick]:
@@ -189,12 +204,13 @@ def _under_above(face: Face) -> list[float]:
 def _studs(
     face: Face,
     taken: Sequence[tuple[float, float]],
+    headers: Sequence[Stick],
     joints: Sequence[float],
     lacks: list[Lack],
 ) -> Iterator[Stick]:
-    """Studs from plate to plate: those that a person set or moved, then at ends and corners, at steps of
-    the foot, behind tees, under what bears at one place, and by the layout, wherever nothing stands
-    yet. What a person set where another stands is told."""
+    """Studs from plate to plate, or to a header that runs on over them: those that a person set or moved,
+    then at ends and corners, at steps of the foot, behind tees, under what bears at one place, and by
+    the layout, wherever nothing stands yet. What a person set where another stands is told."""
     t, room = face.thick, list(taken)
     moved = {
         (m.row, m.piece): m.along
@@ -211,7 +227,8 @@ def _studs(
         lacking = max(lacking, face.low - low, high - face.high)
         if lacking <= SLIGHT:
             room.append((low, high))
-            yield Stick(kinds.WALL_STUD, row, piece, low, high, face.foot(low, high), face.under)
+            top = min([face.under, *(h.bottom for h in headers if h.low < high and low < h.high)])
+            yield Stick(kinds.WALL_STUD, row, piece, low, high, face.foot(low, high), top)
         elif name in by_hand:
             lacks.append(Lack(f"stud {row}", "has no room where it was set by hand", lacking))
 

@@ -3,6 +3,7 @@ header, and of those that stand over one another; and why one cannot be framed."
 
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
+from typing import Final
 
 from balken.framing import kinds
 from balken.framing.walls.face import AT_FLOOR, SLIGHT, Face, Hole, Lack, Stick
@@ -95,6 +96,47 @@ def _one_column(a: Hole, b: Hole) -> bool:
     return abs(a.low - b.low) <= SLIGHT and abs(a.high - b.high) <= SLIGHT
 
 
+def with_portals(face: Face, holes: Sequence[Hole], lacks: list[Lack]) -> tuple[Hole, ...]:
+    """The openings with how far their headers run on: to the end of the wall, or to the king of the next
+    opening. Where two would run on over one panel the first does."""
+    found: list[Hole] = []
+    for hole in holes:
+        runs = tuple(
+            _run(face, hole, side, [*found, *holes[len(found) + 1 :]], lacks)
+            if hole.portal in (end, "both")
+            else 0.0
+            for side, end in enumerate(("start", "end"))
+        )
+        found.append(hole._replace(runs_on=(runs[0], runs[1])))
+    return tuple(found)
+
+
+def _run(face: Face, hole: Hole, side: int, others: Sequence[Hole], lacks: list[Lack]) -> float:
+    """How far a header runs on at one side; nothing, and told, where no panel stands there."""
+    before = max((h for h in others if h.high < hole.low), key=lambda h: h.high, default=None)
+    after = min((h for h in others if h.low > hole.high), key=lambda h: h.low, default=None)
+    if side == 0:
+        ends = before.high + (before.jacks + before.kings) * face.thick if before else face.low
+        run = hole.low - hole.jacks * face.thick - ends
+    else:
+        ends = after.low - (after.jacks + after.kings) * face.thick if after else face.high
+        run = ends - hole.high - hole.jacks * face.thick
+    least = (hole.kings + PORTAL_POST) * face.thick
+    if side == 0 and before is not None and before.runs_on[1]:
+        words = f"has a panel beside it that the header of {before.key} runs on over"
+        lacks.append(Lack(hole.key, words, least))
+        return 0.0
+    if run < least - SLIGHT:
+        words = "has no panel beside it that its header could run on over"
+        lacks.append(Lack(hole.key, words, least - run))
+        return 0.0
+    return run
+
+
+PORTAL_POST: Final = 2
+"""Studs at the outer edge of a portal frame's panel (IRC 2021 figures R602.10.6.2, R602.10.6.4)."""
+
+
 def groups(face: Face, holes: Sequence[Hole]) -> Iterator[list[Hole]]:
     """Openings that are framed together: with one header over them, or over one another."""
     group: list[Hole] = []
@@ -127,17 +169,18 @@ def over(a: Hole, b: Hole) -> bool:
 def _header(face: Face, tops: list[Hole]) -> Iterator[Stick]:
     first, last = tops[0], tops[-1]
     depth = max(h.depth for h in tops)
-    low, high = first.low - first.jacks * face.thick, last.high + last.jacks * face.thick
+    low = first.low - first.jacks * face.thick - first.runs_on[0]
+    high = last.high + last.jacks * face.thick + last.runs_on[1]
     yield Stick(kinds.WALL_HEADER, first.key, "", low, high, first.head, first.head + depth)
 
 
 def _beside(face: Face, tops: list[Hole]) -> Iterator[Stick]:
     """Jacks under the ends of a header and between openings that share it, kings beside it."""
     t, first, last = face.thick, tops[0], tops[-1]
-    for k in range(first.jacks):
+    for k in range(first.post(0)):
         x = first.low - (k + 1) * t
         yield Stick(kinds.JACK, first.key, f"l{k + 1}", x, x + t, face.foot(x, x + t), first.head)
-    for k in range(last.jacks):
+    for k in range(last.post(1)):
         x = last.high + k * t
         yield Stick(kinds.JACK, first.key, f"r{k + 1}", x, x + t, face.foot(x, x + t), first.head)
     for a, b in pairwise(tops):
@@ -147,17 +190,32 @@ def _beside(face: Face, tops: list[Hole]) -> Iterator[Stick]:
             x = a.high + between + k * t
             foot = face.foot(x, x + t)
             yield Stick(kinds.JACK, b.key, f"m{k + 1}", x, x + t, foot, first.head)
+    yield from _portal_posts(face, first, last)
     low, high = first.low - first.jacks * t, last.high + last.jacks * t
-    for k in range(first.kings):
+    for k in range(0 if first.runs_on[0] else first.kings):
         x = low - (k + 1) * t
         if x >= face.low - SLIGHT:
             foot = face.foot(x, x + t)
             yield Stick(kinds.KING, first.key, f"l{k + 1}", x, x + t, foot, face.under)
-    for k in range(last.kings):
+    for k in range(0 if last.runs_on[1] else last.kings):
         x = high + k * t
         if x + t <= face.high + SLIGHT:
             foot = face.foot(x, x + t)
             yield Stick(kinds.KING, first.key, f"r{k + 1}", x, x + t, foot, face.under)
+
+
+def _portal_posts(face: Face, first: Hole, last: Hole) -> Iterator[Stick]:
+    """The studs under the outer ends of a header that runs on over the panels beside it."""
+    t = face.thick
+    for k in range(PORTAL_POST):
+        if first.runs_on[0]:
+            x = first.low - first.jacks * t - first.runs_on[0] + k * t
+            foot = face.foot(x, x + t)
+            yield Stick(kinds.JACK, first.key, f"pl{k + 1}", x, x + t, foot, first.head)
+        if last.runs_on[1]:
+            x = last.high + last.jacks * t + last.runs_on[1] - (k + 1) * t
+            foot = face.foot(x, x + t)
+            yield Stick(kinds.JACK, first.key, f"pr{k + 1}", x, x + t, foot, first.head)
 
 
 def _sills(face: Face, hole: Hole) -> Iterator[Stick]:

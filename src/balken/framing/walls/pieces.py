@@ -8,7 +8,8 @@ from typing import Final, NamedTuple
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member, Support, carrying
-from balken.framing.walls.face import Face, Stick
+from balken.framing.walls.face import Face, Hole, Stick
+from balken.framing.walls.openings import PORTAL_POST
 from balken.geometry.plane import Point, add
 from balken.geometry.solid import side_profile
 from balken.model.cases import Cases
@@ -99,19 +100,32 @@ def _on_jacks(m: Member, face: Face, s: Stick, section: Section, at: Stands) -> 
     """A header on its jacks, which hand what they carry to the wall below."""
     mine = [h for h in face.holes if s.low - 1.0 <= h.low and h.high <= s.high + 1.0]
     first, last = (min(mine, key=lambda h: h.low), max(mine, key=lambda h: h.high))
-    seats = (first.low - s.low, s.high - last.high)
-    middles = (seats[0] / 2, s.high - s.low - seats[1] / 2)
+    seats = (first.post(0) * face.thick, last.post(1) * face.thick)
+    middles = (first.low - seats[0] / 2 - s.low, last.high + seats[1] / 2 - s.low)
     supports = [
         Support(x, seat, at.host, add(at.start, at.way, s.low + x))
         for x, seat in zip(middles, seats)
     ]
+    supports += _portal_posts(face, s, at, first, last)
+    runs = (first.runs_on[0], last.runs_on[1])
+    hinges = tuple(x for x, run in zip(middles, runs) if run)
     between = [
         Support((a.high + b.low) / 2 - s.low, b.low - a.high, at.host, _in_plan(at, a.high, b.low))
         for a, b in pairwise(mine)
         if b.low > a.high
     ]
     every = sorted([*supports, *between], key=lambda x: x.at)
-    return carrying(m, tuple(every), line=Cases())
+    return carrying(m, tuple(every), line=Cases(), hinges=hinges)
+
+
+def _portal_posts(face: Face, s: Stick, at: Stands, first: Hole, last: Hole) -> list[Support]:
+    """What holds the outer ends of a header that runs on over the panels beside its openings. It is taken
+    to fold over the inner posts: the panel neither helps it over the opening nor holds it down."""
+    seat = PORTAL_POST * face.thick
+    long = s.high - s.low
+    places = [seat / 2] if first.runs_on[0] else []
+    places += [long - seat / 2] if last.runs_on[1] else []
+    return [Support(x, seat, at.host, add(at.start, at.way, s.low + x)) for x in places]
 
 
 def _in_plan(at: Stands, low: float, high: float) -> Point:

@@ -2,9 +2,10 @@
 
 from collections.abc import Callable, Sequence
 from functools import partial
-from typing import Any
+from typing import Any, Final
 
 from balken.drawing.wall_figure import opening_figure
+from balken.framing.hosts.walls import rule_of
 from balken.framing.kinds import LINTEL
 from balken.geometry.plane import Point
 from balken.model.edits.common import EditError
@@ -12,7 +13,7 @@ from balken.model.edits.openings import copy_opening, find_opening, mirror_openi
 from balken.model.edits.transform import move
 from balken.model.names import HostName, MemberName, Name, ThingName, as_thing, things_of
 from balken.model.project import Project, wall, wall_build_up
-from balken.model.walls import Opening, Wall, called, direction_of, wall_length
+from balken.model.walls import Opening, Portal, Wall, called, direction_of, wall_length
 from balken.session.desk import Desk, DragWay, Pull, Thing
 from balken.session.rows import Button, Field, Figure, Heading, Link, Options, Rows, Title
 from balken.session.things.fields import various
@@ -82,6 +83,13 @@ def _one(desk: Desk, thing: Name) -> Rows:
         format_run(hole.rise, system) if hole.rise else "none",
         lambda t: edit("round head", rise=length_or_none(t, system)),
     )
+    if rule_of(project, item) is not None:
+        yield Options(
+            "header runs on over",
+            PORTALS,
+            hole.portal,
+            lambda v: edit("portal frame", portal=v),
+        )
     body = wall_build_up(project, item)
     if body is not None and is_masonry(body):
         yield Heading("Over it")
@@ -107,6 +115,15 @@ def _one(desk: Desk, thing: Name) -> Rows:
         "Mirror about the wall’s middle",
         lambda: desk.edit("mirror opening", partial(mirror_opening, name=name)),
     )
+
+
+PORTALS: Final[list[tuple[str, Portal]]] = [
+    ("nothing beside it", ""),
+    ("the panel at its start", "start"),
+    ("the panel at its end", "end"),
+    ("the panels at both sides", "both"),
+]
+"""Where an opening is part of a portal frame."""
 
 
 def length_or_none(text: str, system: System) -> float:

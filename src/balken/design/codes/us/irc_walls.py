@@ -37,8 +37,69 @@ def stud_spacing(depth: float, height: float, floors: int) -> float:
     return row[floors] * INCH
 
 
+LEAST_PANEL: Final = 4 * FOOT
+"""A shorter panel counts nothing here but in a portal frame (table R602.10.5 lets some of 3 ft count in
+part)."""
 Method = Literal["WSP", "CS-WSP", "GB", "LIB"]
 """Wood panels on their stretches, all over the wall; gypsum boards; boards let in."""
+
+
+class PortalPanel(NamedTuple):
+    """A panel of a wall that the header of the opening beside it runs on over. mm."""
+
+    length: float
+    height: float
+    """Of the wall."""
+    clear: float
+    """Width of the opening."""
+    header: tuple[float, float]
+    """Breadth and depth."""
+    thick: float
+    """Of the wood panels on it."""
+    storeys_over: int
+
+
+PORTAL_LEAST: Final[dict[Method, tuple[tuple[float, ...], ...]]] = {
+    "WSP": ((16.0, 16.0, 16.0), (24.0, 24.0, 24.0)),
+    "CS-WSP": ((16.0, 18.0, 20.0), (16.0, 18.0, 20.0)),
+}
+"""Least length of a portal frame's panel, in, under a roof alone and under a storey more, in walls of 8, 9
+and 10 ft: PFH beside panels on their stretches, CS-PF where panels go all over (IRC 2021 table
+R602.10.5)."""
+PORTAL_WALLS: Final = (8.0, 9.0, 10.0)
+PORTAL_HEADER: Final = (3 * INCH, 11.25 * INCH)
+"""No less (IRC 2021 figures R602.10.6.2, R602.10.6.4)."""
+PORTAL_CLEAR: Final = 18 * FOOT
+PORTAL_PANEL: Final = 0.43 * INCH
+"""7/16 in, with its tolerance."""
+PORTAL_NAMES: Final[dict[Method, str]] = {"WSP": "PFH", "CS-WSP": "CS-PF"}
+NARROW: Final = 1.0
+"""What is shorter than asked for by less than this is long enough, mm."""
+
+
+def portal_counts(method: Method, panel: PortalPanel) -> float:
+    """What the panel of a portal frame counts, mm: 4 ft each with hold-downs (PFH), one and a half times
+    its length in a wall covered all over (CS-PF) (IRC 2021 table R602.10.5).
+
+    Raises:
+        BalkenError: the table lets it count nothing, and why.
+    """
+    name = PORTAL_NAMES[method]
+    if panel.storeys_over > 1:
+        raise BalkenError(f"{name} carries a roof and one storey at most")
+    if panel.height > 10 * FOOT + NARROW:
+        raise BalkenError(f"{name} stands in walls up to 10 ft")
+    if panel.clear > PORTAL_CLEAR + NARROW:
+        raise BalkenError(f"{name} spans 18 ft at most")
+    if any(there < least - NARROW for there, least in zip(panel.header, PORTAL_HEADER)):
+        raise BalkenError(f"{name} asks for a header of 3 x 11 1/4 in or more")
+    if panel.thick < PORTAL_PANEL:
+        raise BalkenError(f"{name} asks for panels of 7/16 in")
+    row = PORTAL_LEAST[method][panel.storeys_over]
+    least = next(x for h, x in zip(PORTAL_WALLS, row) if panel.height <= h * FOOT + NARROW)
+    if panel.length < least * INCH - NARROW:
+        raise BalkenError(f"{name} asks for {least:g} in, {panel.length / INCH:.1f} are there")
+    return LEAST_PANEL if method == "WSP" else 1.5 * panel.length
 
 
 class Line(NamedTuple):
@@ -94,8 +155,6 @@ RIDGES: Final = (5.0, 10.0, 15.0, 20.0)
 OF_RIDGE: Final = ((0.70, 1.0, 1.3, 1.6), (0.85, 1.0, 1.15, 1.3), (0.90, 1.0, 1.1))
 OF_LINES: Final = {2: 1.0, 3: 1.3, 4: 1.45}
 MORE_LINES: Final = 1.6
-LEAST_PANEL: Final = 4 * FOOT
-"""A shorter panel counts nothing here (table R602.10.5 lets some of 3 ft count in part)."""
 CLEAR: Final = (64.0, 68.0, 72.0, 76.0, 80.0, 84.0, 88.0, 92.0, 96.0)
 """Height of the opening beside a panel, in."""
 CONTINUOUS: Final[dict[float, tuple[float, ...]]] = {
