@@ -1,5 +1,7 @@
 """The framing of a wall in the window: pieces chosen, dragged, set and taken away by mouse and key."""
 
+from functools import partial
+
 import pytest
 from desk_hands import Hands
 from PySide6.QtCore import QPoint, Qt
@@ -10,9 +12,12 @@ from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.plane import Point
 from balken.model.edits.openings import add_opening
+from balken.model.edits.wall_frames import rule_studs_of
 from balken.model.names import HostName, ThingName
 from balken.model.walls import Opening
 from balken.session.building import Building
+from balken.session.rows import Field
+from balken.session.slips import rows_of
 from balken.units import FOOT, INCH
 from buildings import house
 
@@ -92,6 +97,35 @@ def test_an_opening_is_dragged_along_and_up(window_of_wall: Window, qtbot: QtBot
     hands.drag((at.x() + far, at.y()), (at.x() + far, at.y() - far / 3))
     (hole,) = window.desk.project.walls[0].openings
     assert hole.sill - HOLE.sill == pytest.approx(8 * INCH, abs=INCH + 1 / window.upright.scale)
+
+
+def plates(window: Window) -> list[Member]:
+    """The pieces of the bottom plate, from the wall's start."""
+    assert window.upright.wall is not None
+    found = window.desk.checked.structure.in_host(window.upright.wall, kinds.BOTTOM_PLATE)
+    return sorted(found, key=lambda m: m.start[0])
+
+
+def test_the_joint_of_a_plate_is_typed_and_stays(window_of_wall: Window, qtbot: QtBot) -> None:
+    """A wall of 36 ft has its plate in three pieces; the first joint is typed to 13 ft, and stays there when
+    the layout of the studs changes."""
+    window = window_of_wall
+    first, second, last = plates(window)
+    window.desk.select(first.id)
+    row = next(
+        r for r in rows_of(window.desk) if isinstance(r, Field) and r.name.startswith("joint")
+    )
+    row.typed("13'")
+    first, second, last = plates(window)
+    assert first.end[0] - window.desk.project.walls[0].start[0] == pytest.approx(13 * FOOT)
+    assert second.start == first.end
+    assert first.touched
+    window.desk.select(last.id)
+    names = [r.name for r in rows_of(window.desk) if isinstance(r, Field)]
+    assert not [n for n in names if n.startswith("joint")], "nothing is joined to the last piece"
+    key = window.desk.project.walls[0].id
+    window.desk.edit("spacing", partial(rule_studs_of, keys=[key], spacing=24 * INCH))
+    assert plates(window)[0].end[0] - window.desk.project.walls[0].start[0] > 12 * FOOT
 
 
 def test_a_stud_is_set_by_a_double_click_and_taken_away(

@@ -6,6 +6,8 @@ from msgspec.structs import replace
 
 from balken.design.codes.us.irc_walls import PortalPanel, portal_counts
 from balken.errors import BalkenError
+from balken.fit.advice import ADVICE
+from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.walls.face import Face, Hole, LaidOut, Stick
@@ -14,7 +16,7 @@ from balken.model.edits import set_site
 from balken.model.edits.openings import add_opening, set_opening
 from balken.model.edits.wall_frames import OFFERED, frame_walls, rule_studs_of
 from balken.model.names import HostName, ThingName
-from balken.model.project import Project, wall
+from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.wall_frames import StudRule
 from balken.model.walls import Opening, wall_length
 from balken.model.wind import Wind
@@ -28,6 +30,7 @@ from balken.units import FOOT, INCH, MPH
 from balken.works.bracing import braced_lines
 from balken.works.building import Checked, checks_of, work_out
 from balken.works.wall_opinions import bracing_opinions
+from balken.works.wall_studs import OnWalls
 from buildings import house
 
 T = 1.5 * INCH
@@ -46,14 +49,14 @@ def of(done: LaidOut, kind: object) -> list[Stick]:
 
 def test_a_header_from_end_to_end_of_a_garage_front() -> None:
     """A door of 16 ft in a wall of 20 ft: the header runs the whole 20 ft; under it at each side two
-    studs at the opening and two at the wall's end, and no king anywhere."""
+    studs at the opening - a jack, and a king that ends at the header - and two at the wall's end."""
     done = laid("both")
     (header,) = of(done, kinds.WALL_HEADER)
     assert (header.low, header.high) == pytest.approx((0.0, 20 * FOOT))
     jacks = of(done, kinds.JACK)
-    assert len(jacks) == 8
-    assert {s.top for s in jacks} == {header.bottom}
-    assert not of(done, kinds.KING)
+    assert len(jacks) == 6
+    assert {s.top for s in [*jacks, *of(done, kinds.KING)]} == {header.bottom}
+    assert len(of(done, kinds.KING)) == 2
     studs = of(done, kinds.WALL_STUD)
     assert studs, "the stud of the layout at 16 in stands under the header"
     assert all(s.top == pytest.approx(header.bottom) for s in studs)
@@ -64,7 +67,8 @@ def test_at_one_side_alone_the_other_keeps_its_king() -> None:
     done = laid("start")
     (header,) = of(done, kinds.WALL_HEADER)
     assert header.high == pytest.approx(18 * FOOT + T)
-    assert len(of(done, kinds.KING)) == 1
+    under = min(s.top for s in of(done, kinds.TOP_PLATE)) - T
+    assert sorted(s.top for s in of(done, kinds.KING)) == pytest.approx([header.bottom, under])
 
 
 def test_no_panel_is_told() -> None:
@@ -72,6 +76,13 @@ def test_no_panel_is_told() -> None:
     done = laid("start", at=4 * INCH)
     assert [lack.short for lack in done.lacks] == pytest.approx([4.5 * INCH - 2.5 * INCH])
     assert of(done, kinds.WALL_HEADER)[0].low == pytest.approx(2.5 * INCH)
+
+
+def test_a_long_panel_needs_no_portal() -> None:
+    """A panel of 6 ft braces by itself: the header stays over its opening, and that is told."""
+    done = laid("start", at=6 * FOOT, length=24 * FOOT)
+    assert [(lack.short, lack.too_much) for lack in done.lacks] == [(pytest.approx(2 * FOOT), True)]
+    assert of(done, kinds.WALL_HEADER)[0].low == pytest.approx(6 * FOOT - T)
 
 
 def test_two_doors_share_no_panel() -> None:
@@ -183,3 +194,46 @@ def test_it_is_chosen_on_the_slip_of_the_door() -> None:
     row.choose("end")
     assert wall(desk.project, name.key).openings[0].portal == "end"
     assert header_of(desk.checked).length > 17 * FOOT
+
+
+def test_the_king_beside_the_door_takes_the_wind_on_half_of_it() -> None:
+    """No stud from plate to plate stands beside the opening: the one under the header takes its wind."""
+    done = work_out(garage("end"))
+    host = HostName("wall", done.project.walls[0].id)
+    faces = OnWalls(done.built, done.structure, done.path).of(host).faces
+    right = next(n for n in faces if n.family == "king stud" and n.piece == "r1")
+    assert faces[right] > 8 * FOOT
+
+
+def test_a_header_that_runs_on_below_the_plates_is_told() -> None:
+    """The wall can fold over it; not where its top meets the plates."""
+    project = garage("end")
+    front = project.walls[0]
+    said = [f for f in findings(work_out(project)) if "R602.10.6.4" in f.text]
+    under = wall_top(project, front) - wall_base(project, front) - 2 * 38.1
+    gap = under - front.openings[0].height - 14 * INCH
+    assert [f.amount for f in said] == pytest.approx([gap] if gap > 38 else [])
+    up = set_opening(
+        project, ThingName("opening", front.id, door(project)), height=under - 14 * INCH
+    )
+    assert not [f for f in findings(work_out(up)) if "R602.10.6.4" in f.text]
+
+
+def test_two_kings_share_the_wind_and_a_mend_sets_them() -> None:
+    one = work_out(garage(""))
+    two = work_out(
+        set_opening(
+            one.project, ThingName("opening", one.project.walls[0].id, door(one.project)), kings=2
+        )
+    )
+
+    def kings(done: Checked) -> list[Member]:
+        return done.structure.in_host(HostName("wall", done.project.walls[0].id), kinds.KING)
+
+    assert (len(kings(one)), len(kings(two))) == (2, 4)
+    before = max(one.used[m.id][0] for m in kings(one))
+    after = max(two.used[m.id][0] for m in kings(two))
+    assert after < 0.7 * before
+    mend = ADVICE[kinds.KING].mend(one, kings(one)[0])
+    assert mend is not None
+    assert mend.apply(one.project) == two.project

@@ -32,7 +32,7 @@ from balken.model.edits.wall_frames import rule_studs_of
 from balken.model.floors import FloorArea
 from balken.model.named import named
 from balken.model.names import HostName, ThingName
-from balken.model.project import host_record, wall
+from balken.model.project import Project, host_record, wall
 from balken.model.roofs import RoofArea
 from balken.model.uses import POINTS
 from balken.units import INCH, format_run
@@ -269,6 +269,29 @@ def _no_mend(checked: Checked, member: Member) -> Mend | None:
     return None
 
 
+SAME_HEAD: Final = 1.0
+"""Openings whose heads lie no further apart may share a header, mm."""
+
+
+def _king_mend(checked: Checked, member: Member) -> Mend | None:
+    """One more king at each side of what it stands beside."""
+    item = wall(checked.project, member.host.key)
+    opening = next((o for o in item.openings if o.id == member.id.row), None)
+    most = 4
+    if opening is None or (opening.kings or 1) >= most:
+        return None
+    head = opening.sill + opening.height
+    beside = [o for o in item.openings if abs(o.sill + o.height - head) < SAME_HEAD]
+    count = (opening.kings or 1) + 1
+
+    def more(project: Project) -> Project:
+        for o in beside:
+            project = set_opening(project, ThingName("opening", item.id, o.id), kings=count)
+        return project
+
+    return Mend(f"{count} kings at each side", more)
+
+
 class Advice(NamedTuple):
     """What helps a kind of member, in words and by an edit."""
 
@@ -302,7 +325,7 @@ ADVICE: Final[dict[MemberKind, Advice]] = {
     kinds.TRIMMER: Advice(hanging="Put a wall or a beam there, or move the opening"),
     kinds.HEADER: Advice(hanging="Put a trimmer there, or move the opening"),
     kinds.WALL_STUD: Advice(STUDS, _no_mend),
-    kinds.KING: Advice(STUDS, _no_mend),
+    kinds.KING: Advice("Set another king beside it, or choose deeper studs", _king_mend),
     kinds.GABLE_STUD: Advice(STUDS, _no_mend),
     kinds.JACK: Advice(STUDS, _no_mend),
     kinds.WALL_HEADER: Advice(

@@ -14,7 +14,7 @@ from balken.model.edits.hosts import take_back
 from balken.model.edits.supports import remove_supports
 from balken.model.edits.wall_frames import rule_studs_of
 from balken.model.names import HostName, MemberName, ThingName
-from balken.model.project import wall
+from balken.model.project import wall, wall_top
 from balken.model.walls import Wall, arc_middle, called
 from balken.works.building import Checked
 from balken.works.let_in import let_in_of
@@ -35,6 +35,7 @@ def wall_findings(checked: Checked) -> Iterable[Finding]:
     yield from _taken_away(checked)
     yield from _too_wide(checked)
     yield from _loads_on_boxes(checked)
+    yield from _folding_portals(checked)
     yield from _posts_in_plates(checked)
     yield from _no_room_to_let_in(checked)
 
@@ -98,6 +99,33 @@ def _loads_on_boxes(checked: Checked) -> Iterable[Finding]:
                     partial(rule_studs_of, keys=(item.id,), header="built up", header_section=""),
                 ),
             )
+
+
+def _folding_portals(checked: Checked) -> Iterable[Finding]:
+    """Headers that run on over the panels of portal frames below the plates: the wall can fold over them
+    where wind presses on it."""
+    for m in checked.structure.of(kinds.WALL_HEADER):
+        item = wall(checked.project, m.host.key)
+        rule = rule_of(checked.built, item)
+        if not m.carrier.hinges or rule is None:
+            continue
+        under = wall_top(checked.built, item) - rule.top_plates * PLATE
+        gap = under - m.solid.bounds()[1][2]
+        if gap < PLATE:
+            continue
+        yield Finding(
+            "unchecked",
+            f"{m.mark}, {called(item)}",
+            gap,
+            "mm",
+            f"The studs beside the opening under {m.mark} end at it, {length_text(checked.project, gap)}"
+            " below the top plates: what ties the wall together there against wind on its face is not"
+            " checked (straps by IRC 2021 table R602.10.6.4). Make the header deeper, or the opening"
+            " higher.",
+            m.host,
+            (m.id,),
+            at=m.start[:2],
+        )
 
 
 def _too_wide(checked: Checked) -> Iterable[Finding]:
@@ -188,12 +216,13 @@ def _not_framed(checked: Checked) -> Iterable[Finding]:
         item = wall(project, host.key)
         for lack in lacks:
             by = length_text(project, lack.short)
+            by += " too much" if lack.too_much else " are lacking"
             yield Finding(
                 "not framed",
                 f"{lack.hole}, {called(item)}",
                 lack.short,
                 "mm",
-                f"{lack.hole} in {called(item)} {lack.words}: {by} are lacking. Move it, make it"
+                f"{lack.hole} in {called(item)} {lack.words}: {by}. Move it, make it"
                 " smaller, or change how the wall is framed.",
                 ThingName("walls", item.base),
                 at=arc_middle(item),

@@ -91,6 +91,8 @@ class Opening(Record, frozen=True):
     lintel: Reach = 0.0
     """How deep the lintel of concrete over it is, mm, in a wall of masonry or concrete; 0 by rule."""
     portal: Portal = ""
+    kings: Annotated[int, Meta(ge=0, le=4)] = 0
+    """Studs from plate to plate at each side of it; by rule where nothing."""
 
 
 class Wall(Record, frozen=True):

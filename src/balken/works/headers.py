@@ -142,7 +142,7 @@ def best_of(asked: list[Opened]) -> list[Trial | None]:
     answers = judge_all([trial for _, _, trial, _ in pairs], [e for *_, e in pairs])
     tried: list[list[Trial]] = [[] for _ in asked]
     for (n, section, *_), answer in zip(pairs, answers):
-        tried[n].append(_trial(section, answer))
+        tried[n].append(_trial(section, answer, _jacks_now(asked[n].member)))
     return [_best(one.member, trials) for one, trials in zip(asked, tried)]
 
 
@@ -196,9 +196,17 @@ def _cut_from(m: Member, section: Section) -> Member:
     return replace(m, section=section.name, material=material)
 
 
-def _trial(section: Section, answer: Answer) -> Trial:
+def _jacks_now(m: Member) -> int:
+    """How many jacks stand under an end of a header beside its opening."""
+    ends = [m.carrier.supports[0], m.carrier.supports[-1]]
+    inner = [s for s in m.carrier.supports if s.at in m.carrier.hinges]
+    return max(1, round(max(s.length for s in inner or ends) / PLATE))
+
+
+def _trial(section: Section, answer: Answer, now: int) -> Trial:
     by_name = dict(zip(answer.names, answer.ratios))
     bearing = by_name.pop(BEARING, 0.0)
     extra = max((c.ratio for c in answer.extra), default=0.0)
-    jacks = max(1, math.ceil(bearing - 1e-9)) if math.isfinite(bearing) else MOST_JACKS + 1
+    needed = bearing * now
+    jacks = max(1, math.ceil(needed - 1e-9)) if math.isfinite(needed) else MOST_JACKS + 1
     return Trial(section, max([*by_name.values(), extra]), jacks)

@@ -29,6 +29,8 @@ from balken.works.terms import terms_of
 
 UNDER: Final = 1.0
 """What stands at one place goes to the studs under it and this much beside, in thicknesses."""
+SIDE_BY_SIDE: Final = 1.1
+"""Studs whose middles lie no further apart than this, in thicknesses, are nailed to one another."""
 UPRIGHTS: Final = (kinds.WALL_STUD, kinds.KING, kinds.JACK)
 
 
@@ -90,9 +92,24 @@ def _shared_out(
         for name in under:
             forces[name].append(p.most / len(under))
     sides = _sides([x for x, _ in tall])
-    wide = {name: sum(sides[i]) / 2 for i, (_, name) in enumerate(tall)}
+    wide = _faces(tall, [sum(s) / 2 for s in sides], thick)
     apart = {name: max(sides[i]) for i, (_, name) in enumerate(tall)}
     return OnStuds({name: total(f) if f else NOTHING for name, f in forces.items()}, wide, apart)
+
+
+def _faces(
+    tall: list[tuple[float, MemberName]], faces: list[float], thick: float
+) -> dict[MemberName, float]:
+    """The width of face that each upright holds; those that stand side by side hold theirs as one."""
+    found: dict[MemberName, float] = {}
+    first = 0
+    for i, (x, _) in enumerate(tall):
+        last = i + 1 == len(tall) or tall[i + 1][0] - x > SIDE_BY_SIDE * thick
+        if last:
+            each = sum(faces[first : i + 1]) / (i + 1 - first)
+            found |= {name: each for _, name in tall[first : i + 1]}
+            first = i + 1
+    return found
 
 
 def _nearest(tall: list[tuple[float, MemberName]], x: float, wide: float) -> list[MemberName]:

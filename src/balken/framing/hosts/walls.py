@@ -353,6 +353,7 @@ def face_of(
             o.sill + o.height,
             studs.breadth if flat else headers[o.id].depth,
             jacks.get(o.id, 1),
+            o.kings or 1,
             portal=o.portal,
         )
         for o in (site.wall.openings if openings else ())

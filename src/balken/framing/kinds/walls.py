@@ -24,6 +24,7 @@ BOTTOM_PLATE: Final = MemberKind(
     of_wall=True,
     why_no_check="it lies all along; what presses it is checked of the studs",
     removable=True,
+    slides=True,
 )
 TOP_PLATE: Final = MemberKind(
     "top plate",
@@ -31,6 +32,7 @@ TOP_PLATE: Final = MemberKind(
     of_wall=True,
     why_no_check="it lies on the studs; what bears between two of them is told of the wall",
     removable=True,
+    slides=True,
 )
 WALL_HEADER: Final = MemberKind(
     "wall header",

@@ -41,11 +41,6 @@ class Hole(NamedTuple):
     runs_on: tuple[float, float] = (0.0, 0.0)
     """How far its header runs on past the outside of its jacks, over the panels at its sides."""
 
-    def post(self, side: int) -> int:
-        """How many studs stand under its header beside it, at its lower side (0) or its upper one (1): a
-        header that runs on covers the kings too."""
-        return self.jacks + (self.kings if self.runs_on[side] else 0)
-
 
 class Meets(NamedTuple):
     """What happens at one end of a wall's frame."""
@@ -160,6 +155,8 @@ class Lack(NamedTuple):
     hole: str
     words: str
     short: float
+    too_much: bool = False
+    """Whether that is over what may be, not what is lacking."""
 
 
 class LaidOut(NamedTuple):

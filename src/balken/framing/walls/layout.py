@@ -8,9 +8,10 @@ room of anything else: what has no room is told with how much it lacks.
 import math
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
-from typing import Final
+from typing import Final, NamedTuple
 
 from balken.framing import kinds
+from balken.framing.kinds import MemberKind
 from balken.framing.walls.face import (
     AT_FLOOR,
     FIRE,
@@ -89,46 +90,71 @@ def _shared(frames: Sequence[Stick]) -> list[Stick]:
 
 
 def _beside_one(a: Stick, b: Stick) -> bool:
-    return min(a.high, b.high) - max(a.low, b.low) > SLIGHT
+    wide = min(a.high, b.high) - max(a.low, b.low)
+    return wide > SLIGHT and min(a.top, b.top) - max(a.bottom, b.bottom) > SLIGHT
 
 
 def _is_piece(s: Stick) -> bool:
     return s.high - s.low > LEAST and s.top - s.bottom > LEAST
 
 
+class Laid(NamedTuple):
+    """A piece of a plate in the elevation."""
+
+    low: float
+    high: float
+    bottom: float
+
+
 def _plates(face: Face, holes: Sequence[Hole], divided: Sequence[float]) -> Iterator[Stick]:
     """Plates from end to end: the bottom one without doors, the cap lapped at corners and tees. Where the
     wall is divided into panels all but the cap end, which ties them."""
-    t = face.thick
     over_studs = [x for x in layout_places(face) if not any(h.low < x < h.high for h in holes)]
     bottom = [
-        (low, high, up)
+        Laid(low, high, up)
         for first, last, up in face.floors()
         for start, end in _divided(first, last, divided)
         for a, b in _without(start, end, [(h.low, h.high) for h in holes if h.sill < up + AT_FLOOR])
         for low, high in _spliced(a, b, over_studs, ())
     ]
-    for n, (low, high, up) in enumerate(bottom, 1):
-        yield Stick(kinds.BOTTOM_PLATE, "1", _nth(n), low, high, up, up + t)
-    top = face.tall - (t if face.rule.top_plates == 2 else 0.0)
+    yield from _laid(
+        face, kinds.BOTTOM_PLATE, "1", _joined_by_hand(face, "bottom plate", "1", bottom)
+    )
     under = [
-        piece
+        Laid(*piece, face.under)
         for a, b in _divided(face.low, face.high, divided)
         for piece in _spliced(a, b, over_studs, ())
     ]
-    for n, (low, high) in enumerate(under, 1):
-        yield Stick(kinds.TOP_PLATE, "1", _nth(n), low, high, top - t, top)
+    under = _joined_by_hand(face, "top plate", "1", under)
+    yield from _laid(face, kinds.TOP_PLATE, "1", under)
     if face.rule.top_plates == 2:
         low, high = face.low - face.start.cap, face.high + face.end.cap
         lapped = [(s - w / 2, s + w / 2) for s, w, laps in face.tees if laps]
-        joints = [high for _, high in under[:-1]]
+        joints = [piece.high for piece in under[:-1]]
         cap = [
-            piece
+            Laid(*piece, face.tall - face.thick)
             for a, b in _without(low, high, lapped)
             for piece in _spliced(a, b, over_studs, joints)
         ]
-        for n, (a, b) in enumerate(cap, 1):
-            yield Stick(kinds.TOP_PLATE, "2", _nth(n), a, b, face.tall - t, face.tall)
+        yield from _laid(face, kinds.TOP_PLATE, "2", _joined_by_hand(face, "top plate", "2", cap))
+
+
+def _laid(face: Face, kind: MemberKind, row: str, pieces: Sequence[Laid]) -> Iterator[Stick]:
+    for n, p in enumerate(pieces, 1):
+        yield Stick(kind, row, _nth(n), p.low, p.high, p.bottom, p.bottom + face.thick)
+
+
+def _joined_by_hand(face: Face, family: str, row: str, pieces: Sequence[Laid]) -> list[Laid]:
+    """Pieces of a plate with their joints where a person moved them: between the far ends of both."""
+    moved = {m.piece: m.along for m in face.moved if (m.family, m.row) == (family, row)}
+    found = list(pieces)
+    for n in range(1, len(found)):
+        one, two = found[n - 1], found[n]
+        by = moved.get(_nth(n), 0.0)
+        if by and abs(two.low - one.high) <= SLIGHT:
+            joint = _within(one.high + by, one.low + OFFSET / 2, two.high - OFFSET / 2)
+            found[n - 1], found[n] = one._replace(high=joint), two._replace(low=joint)
+    return found
 
 
 def _divided(low: float, high: float, joints: Sequence[float]) -> list[tuple[float, float]]:

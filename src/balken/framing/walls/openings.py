@@ -7,6 +7,7 @@ from typing import Final
 
 from balken.framing import kinds
 from balken.framing.walls.face import AT_FLOOR, SLIGHT, Face, Hole, Lack, Stick
+from balken.units import FOOT
 
 
 def kept(face: Face, lacks: list[Lack]) -> Iterator[Hole]:
@@ -122,6 +123,11 @@ def _run(face: Face, hole: Hole, side: int, others: Sequence[Hole], lacks: list[
         ends = after.low - (after.jacks + after.kings) * face.thick if after else face.high
         run = ends - hole.high - hole.jacks * face.thick
     least = (hole.kings + PORTAL_POST) * face.thick
+    panel = run + hole.jacks * face.thick
+    if panel > PORTAL_PANEL + SLIGHT:
+        words = "has a panel beside it that braces without a portal frame, and no header runs on over it"
+        lacks.append(Lack(hole.key, words, panel - PORTAL_PANEL, too_much=True))
+        return 0.0
     if side == 0 and before is not None and before.runs_on[1]:
         words = f"has a panel beside it that the header of {before.key} runs on over"
         lacks.append(Lack(hole.key, words, least))
@@ -135,6 +141,10 @@ def _run(face: Face, hole: Hole, side: int, others: Sequence[Hole], lacks: list[
 
 PORTAL_POST: Final = 2
 """Studs at the outer edge of a portal frame's panel (IRC 2021 figures R602.10.6.2, R602.10.6.4)."""
+
+
+PORTAL_PANEL: Final = 4 * FOOT
+"""A longer panel braces by itself (IRC 2021 table R602.10.5)."""
 
 
 def groups(face: Face, holes: Sequence[Hole]) -> Iterator[list[Hole]]:
@@ -175,12 +185,13 @@ def _header(face: Face, tops: list[Hole]) -> Iterator[Stick]:
 
 
 def _beside(face: Face, tops: list[Hole]) -> Iterator[Stick]:
-    """Jacks under the ends of a header and between openings that share it, kings beside it."""
+    """Jacks under the ends of a header and between openings that share it, kings beside it: under it too
+    where it runs on."""
     t, first, last = face.thick, tops[0], tops[-1]
-    for k in range(first.post(0)):
+    for k in range(first.jacks):
         x = first.low - (k + 1) * t
         yield Stick(kinds.JACK, first.key, f"l{k + 1}", x, x + t, face.foot(x, x + t), first.head)
-    for k in range(last.post(1)):
+    for k in range(last.jacks):
         x = last.high + k * t
         yield Stick(kinds.JACK, first.key, f"r{k + 1}", x, x + t, face.foot(x, x + t), first.head)
     for a, b in pairwise(tops):
@@ -192,16 +203,16 @@ def _beside(face: Face, tops: list[Hole]) -> Iterator[Stick]:
             yield Stick(kinds.JACK, b.key, f"m{k + 1}", x, x + t, foot, first.head)
     yield from _portal_posts(face, first, last)
     low, high = first.low - first.jacks * t, last.high + last.jacks * t
-    for k in range(0 if first.runs_on[0] else first.kings):
+    top = first.head if first.runs_on[0] else face.under
+    for k in range(first.kings):
         x = low - (k + 1) * t
         if x >= face.low - SLIGHT:
-            foot = face.foot(x, x + t)
-            yield Stick(kinds.KING, first.key, f"l{k + 1}", x, x + t, foot, face.under)
-    for k in range(0 if last.runs_on[1] else last.kings):
+            yield Stick(kinds.KING, first.key, f"l{k + 1}", x, x + t, face.foot(x, x + t), top)
+    top = last.head if last.runs_on[1] else face.under
+    for k in range(last.kings):
         x = high + k * t
         if x + t <= face.high + SLIGHT:
-            foot = face.foot(x, x + t)
-            yield Stick(kinds.KING, first.key, f"r{k + 1}", x, x + t, foot, face.under)
+            yield Stick(kinds.KING, first.key, f"r{k + 1}", x, x + t, face.foot(x, x + t), top)
 
 
 def _portal_posts(face: Face, first: Hole, last: Hole) -> Iterator[Stick]:

@@ -100,7 +100,7 @@ def _on_jacks(m: Member, face: Face, s: Stick, section: Section, at: Stands) -> 
     """A header on its jacks, which hand what they carry to the wall below."""
     mine = [h for h in face.holes if s.low - 1.0 <= h.low and h.high <= s.high + 1.0]
     first, last = (min(mine, key=lambda h: h.low), max(mine, key=lambda h: h.high))
-    seats = (first.post(0) * face.thick, last.post(1) * face.thick)
+    seats = (first.jacks * face.thick, last.jacks * face.thick)
     middles = (first.low - seats[0] / 2 - s.low, last.high + seats[1] / 2 - s.low)
     supports = [
         Support(x, seat, at.host, add(at.start, at.way, s.low + x))

@@ -25,7 +25,7 @@ from balken.session.things.load_way import load_way
 from balken.session.things.pieces import change_of, change_words
 from balken.session.things.run_tops import under_wall
 from balken.session.things.sized import hold, host_called
-from balken.session.things.wall_pieces import slid
+from balken.session.things.wall_pieces import PLATES, has_joint, slid
 from balken.units import PCF, format_force, format_length, format_run
 from balken.units.quantity import format_volume
 from balken.works.building import Checked, checks_of
@@ -148,6 +148,9 @@ def piece_ways(checked: Checked, name: Name, at: Point) -> DragWay | None:
     """One piece of a floor or bay can be dragged by hand."""
     kind = kinds.named(name) if isinstance(name, MemberName) else None
     if isinstance(name, MemberName) and kind is not None and kind.slides:
+        item = next((m for m in checked.structure.members if m.id == name), None)
+        if item is not None and kind in PLATES and not has_joint(checked, item):
+            return None
         return DragWay(direction_of(wall(checked.project, name.host.key)))
     return DragWay() if kind is not None and kind.movable else None
 

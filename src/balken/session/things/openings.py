@@ -84,6 +84,7 @@ def _one(desk: Desk, thing: Name) -> Rows:
         lambda t: edit("round head", rise=length_or_none(t, system)),
     )
     if rule_of(project, item) is not None:
+        yield Options("kings at each side", KINGS, hole.kings, lambda v: edit("kings", kings=v))
         yield Options(
             "header runs on over",
             PORTALS,
@@ -117,6 +118,7 @@ def _one(desk: Desk, thing: Name) -> Rows:
     )
 
 
+KINGS: Final = [("by rule: one", 0), ("one", 1), ("two", 2), ("three", 3), ("four", 4)]
 PORTALS: Final[list[tuple[str, Portal]]] = [
     ("nothing beside it", ""),
     ("the panel at its start", "start"),

@@ -2,6 +2,8 @@
 up and down."""
 
 from functools import partial
+from math import dist
+from typing import Final
 
 from balken.framing import kinds
 from balken.framing.member import Member
@@ -16,6 +18,7 @@ from balken.session.desk import Desk
 from balken.session.rows import Button, Field, Heading, Rows
 from balken.session.things.pieces import bores, change_of
 from balken.units import format_length, format_run, parse_length
+from balken.works.building import Checked
 
 
 def slid(project: Project, name: MemberName, along: float, up: float) -> Project:
@@ -32,7 +35,9 @@ def fields(desk: Desk, m: Member) -> Rows:
     """Add what can be changed on one piece of a wall."""
     system = desk.system
     yield Heading("Only this one", "changed by hand" if m.touched else "")
-    if m.kind.slides:
+    if m.kind in PLATES:
+        yield from _joint(desk, m)
+    elif m.kind.slides:
         yield from _place(desk, m)
     yield Button(
         "Take away", lambda: desk.edit(f"take {m.mark} away", partial(remove_member, member=m.id))
@@ -71,6 +76,32 @@ def _place(desk: Desk, m: Member) -> Rows:
         return desk.edit(f"move {m.mark}", lambda p: slid(p, m.id, by, 0.0))
 
     yield Field("middle from the wall’s start", format_length(at, system), place)
+
+
+PLATES: Final = (kinds.BOTTOM_PLATE, kinds.TOP_PLATE)
+TOUCHING: Final = 1.0
+"""Plates that end no further from one another are joined, mm."""
+
+
+def has_joint(checked: Checked, m: Member) -> bool:
+    """Whether another piece of its plate begins where a piece ends."""
+    plates = checked.structure.in_host(m.host, m.kind)
+    return any(p.id.row == m.id.row and dist(p.start, m.end) < TOUCHING for p in plates)
+
+
+def _joint(desk: Desk, m: Member) -> Rows:
+    """Where a piece of a plate is joined to the next."""
+    system = desk.system
+    if not has_joint(desk.checked, m):
+        return
+    item = wall(desk.project, m.host.key)
+    at = dot(sub(m.end[:2], item.start), direction_of(item))
+
+    def place(text: str) -> object:
+        by = parse_length(text, system) - at
+        return desk.edit(f"move the joint of {m.mark}", lambda p: slid(p, m.id, by, 0.0))
+
+    yield Field("joint from the wall’s start", format_length(at, system), place)
 
 
 def along_wall(project: Project, m: Member) -> float:
