@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from shapely import STRtree
 
 from balken.drawing.clearing import words_box
-from balken.drawing.details import detailed_walls
+from balken.drawing.detail_places import detailed_walls
 from balken.drawing.marks import Disc, Label, Stroke
 from balken.drawing.paper.compose import sheets_of
 from balken.drawing.paper.legend import FILLS, LINES, used_in
@@ -155,7 +155,7 @@ def test_each_view_is_drawn_once_and_every_plan_is_there(
     assert len(keys) == len(set(keys))
     assert {f"plan:{t.id}" for t in tiers(checked)} <= set(keys)
     assert {f"side:{s}" for s in ("south", "east", "north", "west")} <= set(keys)
-    assert {p.key for p in detailed_walls(checked.project)} <= set(keys)
+    assert {f"detail:{w.id}" for w, _ in detailed_walls(checked.project)} <= set(keys)
     assert "space" in keys
 
 
@@ -178,10 +178,10 @@ def test_details_name_what_is_cut(checked: Checked, sheets: tuple[Sheet, ...]) -
         words = " ".join(m.text for m in words_of(view))
         assert "concrete" in words
     by_id = {b.id: b for b in checked.project.wall_build_ups}
-    for place in detailed_walls(checked.project):
-        words = " ".join(m.text for v in views if v.key == place.key for m in words_of(v))
-        for layer in by_id[place.wall.build_up].layers if place.wall.build_up else ():
-            assert layer.material in words, (place.key, layer.material)
+    for item, _ in detailed_walls(checked.project):
+        words = " ".join(m.text for v in views if v.key == f"detail:{item.id}" for m in words_of(v))
+        for layer in by_id[item.build_up].layers if item.build_up else ():
+            assert layer.material in words, (item.id, layer.material)
 
 
 def test_the_legend_tells_what_is_drawn_and_nothing_else(sheets: tuple[Sheet, ...]) -> None:

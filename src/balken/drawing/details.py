@@ -1,10 +1,10 @@
-"""Details: views of the model at a larger scale. A wall from its footing to the eave, everything that is cut
+"""Details: views of the model at a larger scale, cut off at a window, in which everything that is cut is
 named with its size."""
 
 from collections.abc import Iterator, Sequence
 from typing import Final, NamedTuple
 
-from balken.drawing.cut import View, bodies_of, rings_cut
+from balken.drawing.cut import View
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.spread import spread
 from balken.drawing.upright import upright_lines
@@ -12,22 +12,13 @@ from balken.drawing.words import pretty
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.geometry.parts import lines_in, polygons_in
-from balken.geometry.plane import Point, Ring, add, box, left
-from balken.model.foundations import walls_on
+from balken.geometry.plane import Point, Ring, box
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project, column, wall_build_up
-from balken.model.walls import Wall, called, direction_of, outside_of, wall_length
-from balken.site.bodies import outer_sides, storey_outline
+from balken.model.walls import called
 from balken.units import System, format_length, format_run
 from balken.works.building import Checked
 
-OUTSIDE: Final = 900.0
-INSIDE: Final = 1500.0
-"""So much beside the wall's line is shown, mm."""
-DEEP: Final = 250.0
-"""And so much behind the cut."""
-OVER: Final = 900.0
-"""Over the highest cut of the wall and under the lowest, mm."""
 TEXT: Final = 2.5
 PACE: Final = 4.4
 """From one name to the next, mm of paper."""
@@ -35,86 +26,28 @@ AWAY: Final = 14.0
 """Names stand so far beside the drawing, mm of paper."""
 
 
+Window = tuple[float, float, float, float]
+"""What of a view is shown: from, to along it and up, mm."""
+
+
 class Place(NamedTuple):
-    """Where a wall is cut."""
+    """What a detail shows."""
 
-    wall: Wall
-    at: float
-    """Along it, mm."""
-
-    @property
-    def key(self) -> str:
-        """The lasting name of the detail."""
-        return f"detail:{self.wall.id}"
-
-
-def detailed_walls(project: Project) -> list[Place]:
-    """One wall on each foundation: the longest outside wall, cut beside its middle, off openings."""
-    found: list[Place] = []
-    for run in project.runs:
-        mine = set(walls_on(run))
-        walls = [w for w in project.walls if w.id in mine and not w.bulge]
-        by_base = tuple(w for w in project.walls if walls and w.base == walls[0].base)
-        outside = outer_sides(by_base, storey_outline(by_base)) if by_base else {}
-        outer = [w for w in walls if w.id in outside] or walls
-        if not outer:
-            continue
-        longest = max(outer, key=lambda w: (round(wall_length(w), 3), w.id))
-        if all(p.wall.id != longest.id for p in found):
-            found.append(Place(longest, _free(longest)))
-    return found
-
-
-def _free(item: Wall) -> float:
-    """A place along a wall between openings: in the middle of the widest stretch, off a stud."""
-    ends = [
-        0.0,
-        *(x for o in sorted(item.openings, key=lambda o: o.at) for x in (o.at, o.at + o.width)),
-    ]
-    ends.append(wall_length(item))
-    stretches = list(zip(ends[::2], ends[1::2]))
-    low, high = max(stretches, key=lambda s: s[1] - s[0])
-    return (low + high) / 2 + 120.0
-
-
-def view_at(place: Place) -> View:
-    """Across a wall, its outside at the left."""
-    item = place.wall
-    way = direction_of(item)
-    out = left(way) if outside_of(item) == "left" else (-left(way)[0], -left(way)[1])
-    right = (-out[0], -out[1])
-    cut = add(item.start, way, place.at)
-    return View(right, left(right), cut, DEEP)
-
-
-def detail_title(place: Place) -> str:
-    """What it is called."""
-    return f"Wall section, {called(place.wall)}"
+    key: str
+    """The lasting name of the detail, as ``detail:W3``."""
+    title: str
+    view: View
+    window: Window
+    small: bool = False
+    """Of one joint, at a larger scale than a wall from footing to eave."""
 
 
 def detail_lines(checked: Checked, place: Place) -> Drawing:
-    """What is cut and seen near the wall, at any scale."""
-    view = view_at(place)
-    window = _window(checked, place, view)
-    return tuple(_clipped(upright_lines(checked, view), window))
+    """What is cut and seen in the window, at any scale."""
+    return tuple(_clipped(upright_lines(checked, place.view), place.window))
 
 
-def _window(checked: Checked, place: Place, view: View) -> tuple[float, float, float, float]:
-    """The part that is shown: to the right and up."""
-    middle = view.along(add(place.wall.start, direction_of(place.wall), place.at))
-    near = [
-        ring
-        for body in bodies_of(checked)
-        if body.is_cut(view)
-        for ring in rings_cut(body, view)
-        if any(middle - OUTSIDE < x < middle + INSIDE / 3 for x, _ in ring)
-    ]
-    heights = [z for ring in near for x, z in ring if middle - OUTSIDE < x < middle + INSIDE]
-    low, high = min(heights, default=0.0), max(heights, default=3000.0)
-    return middle - OUTSIDE, low - OVER / 3, middle + INSIDE, high + OVER / 3
-
-
-def _clipped(marks: Sequence[Mark], window: tuple[float, float, float, float]) -> Iterator[Mark]:
+def _clipped(marks: Sequence[Mark], window: Window) -> Iterator[Mark]:
     """Marks inside a window, cut off at its rim."""
     from shapely import LineString, Polygon
     from shapely import box as rectangle
@@ -133,10 +66,10 @@ def _ring(coords: Sequence[tuple[float, ...]]) -> Ring:
     return tuple((p[0], p[1]) for p in list(coords)[:-1])
 
 
-def detail_notes(checked: Checked, place: Place, lines: Drawing, paper: float) -> Iterator[Mark]:
+def detail_notes(checked: Checked, lines: Drawing, paper: float) -> Iterator[Mark]:
     """Names of all that is cut, in a column at the right with leaders; levels at the left."""
     system = checked.project.system
-    named = list(_named(checked, place, lines))
+    named = list(_named(checked, lines))
     if not named:
         return
     x0, _, x1, _ = box([p for m in lines if isinstance(m, Patch) for p in m.ring])
@@ -161,7 +94,7 @@ def _levels(
         yield Label(words, (end - paper, row - TEXT / 2 * paper), TEXT, "end")
 
 
-def _named(checked: Checked, place: Place, lines: Drawing) -> list[tuple[Point, str]]:
+def _named(checked: Checked, lines: Drawing) -> list[tuple[Point, str]]:
     """A place on each thing that is cut, and on joists and rafters right behind, the highest of alike ones,
     and what it is called, from below up."""
     by_id = {m.id: m for m in checked.structure.members}

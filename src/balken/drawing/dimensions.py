@@ -19,8 +19,8 @@ TICK = 1.1
 TEXT = 2.5
 LETTER = 0.56
 """Width of a letter over its height, about."""
-ROWS = 2
-"""Words without room stand in so many rows over the string."""
+ROWS = 3
+"""Words without room stand in so many rows over the string at most."""
 LEAST = 9.0
 """Room a dimension needs for its words on the line, mm of paper."""
 HEAD = 2.6
@@ -72,10 +72,25 @@ def grown(frame: Frame, by: float) -> Frame:
 
 
 def chain(
-    points: list[Point], out: Point, away: float, paper: float, system: System, words: str = ""
+    points: list[Point],
+    out: Point,
+    away: float,
+    paper: float,
+    system: System,
+    words: str = "",
+    texts: Sequence[str] = (),
 ) -> list[Mark]:
-    """A dimension string through points, ``away`` mm of building outside them along
-    ``out``."""
+    """A dimension string through points, ``away`` mm of building outside them along ``out``.
+
+    Args:
+        points: that are measured.
+        out: the way to the string, a unit.
+        away: mm of building.
+        paper: mm of building to a mm of paper.
+        system: of the words.
+        words: behind each measure.
+        texts: in place of the measures, from the right of who looks along ``out`` on.
+    """
     along = left(out)
     base = max(dot(p, out) for p in points) + away
     on = [add(p, out, base - dot(p, out)) for p in points]
@@ -88,13 +103,18 @@ def chain(
     # Words read from below or from the right.
     angle = (math.degrees(math.atan2(along[1], along[0])) + 89.9) % 180 - 89.9
     lift = left((math.cos(math.radians(angle)), math.sin(math.radians(angle))))
-    row = 0
-    for a, b in pairwise(on):
+    taken = [-math.inf] * (ROWS + 1)
+    for n, (a, b) in enumerate(pairwise(on)):
         text = format_length(distance(a, b), system) + (f" {words}" if words else "")
+        text = texts[n] if texts else text
         room = distance(a, b) / paper
         middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
         # Words without room stand over the others, those beside them over them.
-        row = 0 if room >= max(LEAST, len(text) * TEXT * LETTER) else row % ROWS + 1
+        wide = len(text) * TEXT * LETTER
+        at = dot(middle, along) / paper
+        free = [r for r in range(1, ROWS + 1) if taken[r] <= at - wide / 2]
+        row = 0 if room >= max(LEAST, wide) else min(free, default=ROWS)
+        taken[row] = at + wide / 2 + 1.0
         level = 1.0 + row * TEXT * 1.2
         marks.append(Label(text, add(middle, lift, level * paper), TEXT, angle=angle))
     return marks
@@ -105,6 +125,16 @@ CLEAR = 13.5
 paper."""
 BEYOND = 4.0
 """A line runs this far past the building where it has no head, mm of paper."""
+
+
+def widened(frame: Frame, below: float, beside: float) -> Frame:
+    """A frame that reaches further down and to the left, mm."""
+    a, b, c, d = frame.corners
+    down, back = (-frame.up[0], -frame.up[1]), (-frame.right[0], -frame.right[1])
+    return Frame(
+        (add(add(a, down, below), back, beside), add(b, down, below), c, add(d, back, beside)),
+        frame.turn,
+    )
 
 
 def grid_marks(grid: Grid, frame: Frame, paper: float, building: Frame | None = None) -> list[Mark]:

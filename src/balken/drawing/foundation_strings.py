@@ -138,14 +138,20 @@ def _pads(checked: Checked, tier: Tier, frame: Frame, paper: float) -> Iterator[
             yield from chain(points, down, BESIDE * paper, paper, system)
 
 
-def _lines(checked: Checked, frame: Frame) -> tuple[list[float], list[float]]:
-    """Where grid lines lie along the frame and up it; its lower left corner where there is no grid."""
+def lines_of_grid(checked: Checked, frame: Frame) -> tuple[list[float], list[float]]:
+    """Where grid lines lie along the frame and up it, mm."""
     columns: list[float] = []
     rows: list[float] = []
     for grid in checked.project.grids:
         if abs(sin(radians(grid.angle) - frame.turn)) < 1e-3:
             columns += [frame.local(p)[0] for p in row_places(grid, "y", frame)]
             rows += [frame.local(p)[1] for p in row_places(grid, "x", frame)]
+    return columns, rows
+
+
+def _lines(checked: Checked, frame: Frame) -> tuple[list[float], list[float]]:
+    """The same; its lower left corner where there is no grid."""
+    columns, rows = lines_of_grid(checked, frame)
     x, y = frame.local(frame.corners[0])
     return columns or [x], rows or [y]
 

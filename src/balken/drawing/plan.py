@@ -8,7 +8,15 @@ from typing import Any, Final
 from msgspec.structs import replace
 
 from balken.drawing.cut import from_above
-from balken.drawing.dimensions import Frame, chain, frame_round, grid_marks, grid_strings, grown
+from balken.drawing.dimensions import (
+    Frame,
+    chain,
+    frame_round,
+    grid_marks,
+    grid_strings,
+    grown,
+    widened,
+)
 from balken.drawing.floor_plan import floor_marks, floor_notes
 from balken.drawing.foundation_strings import (
     foundation_sides,
@@ -17,12 +25,14 @@ from balken.drawing.foundation_strings import (
 )
 from balken.drawing.ground_plan import ground_marks, ground_notes
 from balken.drawing.hand_notes import hand_notes
+from balken.drawing.layout_strings import layout_strings, room_for_layout
 from balken.drawing.load_marks import heap_marks, heap_notes, load_marks, load_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.drawing.placing import placed
 from balken.drawing.reserve import reserve_notes
 from balken.drawing.roof_plan import roof_marks, roof_notes
+from balken.drawing.room_strings import room_strings
 from balken.drawing.section_marks import section_marks
 from balken.drawing.tiers import Tier
 from balken.drawing.wall_figure import LAYER_FILLS
@@ -225,7 +235,7 @@ def plan_notes(
     marks: list[Mark] = []
     building = _frame_round_all(checked, tier, frame)
     room = room_for_strings(project, tier, paper) + room_for_sides(checked, tier, building, paper)
-    whole = grown(building, room)
+    whole = widened(grown(building, room), *room_for_layout(checked, tier, building, paper))
     for grid in project.grids:
         marks += grid_marks(grid, whole, paper, building)
         marks += grid_strings(grid, whole, paper, system)
@@ -249,6 +259,7 @@ def plan_notes(
     marks += load_notes(project, tier, paper) + heap_notes(checked, tier)
     if tier.kind == "roof":
         marks += roof_notes(checked, tier.hosts, paper, marks)
+    marks += layout_strings(checked, tier, building, paper)
     if tier.kind == "ground":
         marks += ground_notes(
             checked, [m for m in checked.structure.members if tier.holds(m.host)], paper
@@ -257,6 +268,7 @@ def plan_notes(
     if tier.kind == "walls":
         marks += module_notes(project, tier.walls_on, paper)
         marks += outline_strings(project, tier, paper)
+        marks += room_strings(project, tier, frame, paper)
         marks += wall_marks(checked, tier, paper)
     return placed(tuple(marks), paper)
 

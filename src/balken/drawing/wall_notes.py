@@ -131,6 +131,8 @@ def wall_marks(checked: Checked, tier: Tier, paper: float) -> Iterator[Mark]:
             at = add(middle, normal, inside + step)
             yield Label(hole.id, at, MARK, boxed=True, key=ThingName("opening", w.id, hole.id))
     for m in checked.structure.of(kinds.POST):
-        if tier.low - 1.0 <= m.start[2] and m.start[2] < tier.high:
+        low, high = m.start[2], m.end[2]
+        shared = min(high, tier.high) - max(low, tier.low)
+        if shared >= min(high - low, tier.high - tier.low) / 2:
             at = add(middle_of(m.start[:2], m.end[:2]), (1.0, 0.0), 4.0 * paper)
             yield Label(m.mark, at, MARK, "start", bold=True, boxed=True, key=m.id)

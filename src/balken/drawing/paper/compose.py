@@ -28,6 +28,7 @@ TITLES: Final[dict[Group, str]] = {
     "plans": "Plans",
     "upright": "Elevations and sections",
     "details": "Details",
+    "joints": "Details of joints",
     "space": "In space",
     "walls": "Framing of walls",
     "trusses": "Trusses",

@@ -7,11 +7,13 @@ from typing import Final, Literal, NamedTuple
 
 from balken.drawing.clearing import without_contours_under
 from balken.drawing.cut import View, bodies_of
-from balken.drawing.details import Place, detail_lines, detail_notes, detail_title, detailed_walls
+from balken.drawing.detail_places import places_of
+from balken.drawing.details import Place, detail_lines, detail_notes
 from balken.drawing.marks import Drawing
 from balken.drawing.paper.words import host_notes, truss_words, wall_words
 from balken.drawing.placing import placed
 from balken.drawing.plan import plan, plan_notes
+from balken.drawing.roof_planes_plan import faces_of, roof_planes_lines, roof_planes_notes
 from balken.drawing.seen import isometric, lines_of, strokes_of
 from balken.drawing.tiers import Tier, tiers
 from balken.drawing.truss_figure import TrussKind, truss_drawing, truss_kinds
@@ -26,12 +28,13 @@ from balken.model.walls import called
 from balken.units import System
 from balken.works.building import Checked
 
-Group = Literal["plans", "upright", "details", "space", "walls", "trusses"]
+Group = Literal["plans", "upright", "details", "joints", "space", "walls", "trusses"]
 """Views of a group lie on the same sheets."""
 LARGEST: Final[dict[Group, dict[System, float]]] = {
     "plans": {"us": 48.0, "metric": 50.0},
     "upright": {"us": 48.0, "metric": 50.0},
     "details": {"us": 16.0, "metric": 20.0},
+    "joints": {"us": 8.0, "metric": 10.0},
     "space": {"us": 16.0, "metric": 20.0},
     "walls": {"us": 32.0, "metric": 25.0},
     "trusses": {"us": 24.0, "metric": 25.0},
@@ -58,13 +61,15 @@ def views_of(checked: Checked) -> Iterator[Drawn]:
     trusses."""
     for tier in tiers(checked):
         yield _plan(checked, tier)
+        if tier.kind == "roof" and faces_of(checked, tier.hosts):
+            yield _planes(checked, tier)
     if checked.project.walls or checked.structure.members:
         for side in SIDES:
             view = looking(checked.project, side)
             yield _upright(checked, f"side:{side}", f"{side.capitalize()} elevation", view)
     for line in checked.project.paper.sections:
         yield _section(checked, line)
-    for place in detailed_walls(checked.project):
+    for place in places_of(checked):
         yield _detail(checked, place)
     if checked.structure.members:
         yield Drawn("space", "The structure in space", "space", _once(partial(_space, checked)))
@@ -84,6 +89,17 @@ def _plan(checked: Checked, tier: Tier) -> Drawn:
 
     notes = tuple(host_notes(checked, tier))
     return Drawn(f"plan:{tier.id}", title_of(tier), "plans", draw, notes, north=True)
+
+
+def _planes(checked: Checked, tier: Tier) -> Drawn:
+    """The planes of roofs, beside their framing."""
+    lines = roof_planes_lines(checked, tier)
+
+    def draw(scale: float) -> Drawing:
+        return lines + roof_planes_notes(checked, tier, scale)
+
+    title = title_of(tier).replace("framing ", "")
+    return Drawn(f"planes:{tier.key}", title, "plans", draw, north=True)
 
 
 def title_of(tier: Tier) -> str:
@@ -120,9 +136,9 @@ def _detail(checked: Checked, place: Place) -> Drawn:
     lines = _once(partial(detail_lines, checked, place))
 
     def draw(scale: float) -> Drawing:
-        return (*lines(scale), *detail_notes(checked, place, lines(scale), scale))
+        return (*lines(scale), *detail_notes(checked, lines(scale), scale))
 
-    return Drawn(place.key, detail_title(place), "details", draw)
+    return Drawn(place.key, place.title, "joints" if place.small else "details", draw)
 
 
 def _space(checked: Checked) -> Drawing:

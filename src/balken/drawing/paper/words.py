@@ -15,6 +15,7 @@ from balken.model.project import Project, host_record, wall
 from balken.model.roofs import RoofArea
 from balken.takeoff.sheets import sheets_on
 from balken.units import format_area_load, format_length, format_run
+from balken.units.pitch import format_pitch
 from balken.works.building import Checked, worst_of
 
 
@@ -37,7 +38,8 @@ def _of_host(checked: Checked, host: HostName) -> list[str]:
         notes.append(f"  {live} live, {dead} dead")
     if isinstance(record, RoofArea):
         snow, live = (format_area_load(x, system) for x in (record.snow, record.live))
-        notes.append(f"  {record.rise:g} in 12, overhang {format_run(record.overhang, system)}")
+        pitch = format_pitch(record.rise, system)
+        notes.append(f"  {pitch}, overhang {format_run(record.overhang, system)}")
         notes.append(f"  {snow} snow, {live} roof live")
     return notes
 
