@@ -27,7 +27,7 @@ from balken.desk.paint import Easel, polish, ring
 from balken.desk.pick_index import PickIndex
 from balken.desk.theme import SMALL_PX, Theme, font
 from balken.drawing.clearing import without_contours_under
-from balken.drawing.marks import Drawing, Label, extent
+from balken.drawing.marks import Drawing, Label, Stroke, extent
 from balken.geometry.plane import Point, add, direction_or, dot, sub
 from balken.model.grids import grid_crossings, grid_ends, line_points
 from balken.model.names import Name, in_words, kind_of
@@ -54,6 +54,10 @@ SETTLE = 110
 """After this long without zooming the picture is painted anew, ms."""
 EMPTY = (-2000.0, -2000.0, 14000.0, 10000.0)
 """What is shown of an empty plan, mm."""
+LEAST_BESIDE = (104.0, 72.0, 104.0, 70.0)
+"""At the left, the right, over and under what is shown, px at the least: for heads of grids and strings."""
+FOR_WORDS = 26.0
+"""Beside strings, px; heads of grids and sections may lie outside: they are seen after zooming."""
 
 
 class PlanView(QWidget):
@@ -190,8 +194,24 @@ class PlanView(QWidget):
         """Show everything, with room for dimensions and grid heads."""
         if self.width() < 50:
             return
-        x0, y0, x1, y1 = self._extent() or EMPTY
-        left_px, right_px, top_px, bottom_px = 104.0, 72.0, 104.0, 70.0
+        box = self._extent() or EMPTY
+        self._fit_within(box, LEAST_BESIDE)
+        strings = [m for m in self._notes() if isinstance(m, Stroke) and m.pen == "hair"]
+        notes = extent(strings)
+        if notes is not None:
+            past = (box[0] - notes[0], notes[2] - box[2], notes[3] - box[3], box[1] - notes[1])
+            beside = [FOR_WORDS + self.scale * p for p in past]
+            self._fit_within(box, tuple(map(max, LEAST_BESIDE, beside)))
+        self._fitted, self._touched = True, False
+        self.scaled.emit()
+        self.repaint_drawing()
+
+    def _fit_within(
+        self, box: tuple[float, float, float, float], beside: tuple[float, ...]
+    ) -> None:
+        """Show a box, with so many px at its left, its right, over it and under it."""
+        x0, y0, x1, y1 = box
+        left_px, right_px, top_px, bottom_px = beside
         room_w, room_h = (
             max(60.0, self.width() - left_px - right_px),
             max(60.0, self.height() - top_px - bottom_px),
@@ -201,9 +221,6 @@ class PlanView(QWidget):
             left_px + (room_w - (x1 - x0) * self.scale) / 2 - x0 * self.scale,
             top_px + (room_h - (y1 - y0) * self.scale) / 2 + y1 * self.scale,
         )
-        self._fitted, self._touched = True, False
-        self.scaled.emit()
-        self.repaint_drawing()
 
     def _extent(self) -> tuple[float, float, float, float] | None:
         """How far walls, members and grids reach: straight grids to their crossings, round

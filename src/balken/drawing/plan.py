@@ -24,6 +24,7 @@ from balken.drawing.foundation_strings import (
     room_for_sides,
 )
 from balken.drawing.ground_plan import ground_marks, ground_notes
+from balken.drawing.hand_dimensions import clouds, hand_dimensions
 from balken.drawing.hand_notes import hand_notes
 from balken.drawing.layout_strings import layout_strings, room_for_layout
 from balken.drawing.load_marks import heap_marks, heap_notes, load_marks, load_notes
@@ -253,6 +254,8 @@ def plan_notes(
         marks += chain([b, c], right, away, paper, system, words="overall")
     marks += section_marks(project, (building, whole), paper, on_paper=on_paper)
     marks += hand_notes(project, f"plan:{tier.id}", paper)
+    marks += hand_dimensions(checked, tier, frame.turn, paper)
+    marks += clouds(project, f"plan:{tier.id}", paper)
     if reserve:
         return placed((*marks, *reserve_notes(checked, tier)), paper)
     marks += floor_notes(checked, tier, paper)

@@ -34,14 +34,16 @@ ThingKind = Literal[
     "product",
     "section",
     "note",
+    "dimension",
+    "cloud",
     "view",
     "page",
 ]
 """What else can be pointed at: a level, a line of a grid, an opening of a wall, a step of a
 footing, a hole in a floor, a side or a skylight of a roof, the direction a floor or roof spans in,
 the walls of a storey, the beams of a level, what stands in the ground, a slab or roof of the
-architect's; a storey to be copied, a build-up, a product, a section, a note, a view
-on a sheet, a page of the slip by its title."""
+architect's; a storey to be copied, a build-up, a product, a section, a note, a dimension, a
+cloud, a view on a sheet, a page of the slip by its title."""
 
 HOST_KINDS: Final[frozenset[str]] = frozenset(HostKind.__args__)  # type: ignore[attr-defined]
 LETTERED: Final = frozenset(

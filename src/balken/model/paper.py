@@ -69,6 +69,44 @@ class SheetNote(Record, frozen=True):
     to: Place | None = None
 
 
+class Hold(Record, frozen=True):
+    """A place of the plan, by what it moves with."""
+
+    kind: Literal["", "wall", "opening", "grid", "support", "beam"] = ""
+    key: Name = ""
+    part: Name = ""
+    """Of it: an end, a jamb, a crossing of lines."""
+    by: Place = (0.0, 0.0)
+    """How far it lies from there, mm; where it lies, where nothing holds it."""
+
+
+DimensionKind = Literal["linear", "aligned", "radius", "level"]
+
+
+class HandDimension(Record, frozen=True):
+    """A dimension that a person drew on a plan: along the building, as its places lie, the radius of a curved
+    wall, or how high something lies."""
+
+    id: Key
+    view: Name
+    kind: DimensionKind
+    holds: Annotated[tuple[Hold, ...], Meta(min_length=1, max_length=60)]
+    at: Place
+    """Where its string or its words stand."""
+
+
+class Cloud(Record, frozen=True):
+    """A cloud round what a revision changed, on a plan."""
+
+    id: Key
+    view: Name
+    mark: Name
+    """Of the revision."""
+    start: Place
+    end: Place
+    """Two corners of it."""
+
+
 class LaidView(Record, frozen=True):
     """What a person decided of a view on its sheet."""
 
@@ -88,6 +126,8 @@ class Paper(Record, frozen=True):
     revisions: Annotated[tuple[Revision, ...], Meta(max_length=40)] = ()
     sections: Annotated[tuple[SectionLine, ...], Meta(max_length=40)] = ()
     notes: Annotated[tuple[SheetNote, ...], Meta(max_length=500)] = ()
+    dimensions: Annotated[tuple[HandDimension, ...], Meta(max_length=1000)] = ()
+    clouds: Annotated[tuple[Cloud, ...], Meta(max_length=200)] = ()
     views: Annotated[tuple[LaidView, ...], Meta(max_length=500)] = ()
     general: Annotated[tuple[Words, ...], Meta(max_length=60)] = ()
     """General notes besides those that follow from the project."""

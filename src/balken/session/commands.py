@@ -276,7 +276,7 @@ def about_selected(desk: Desk) -> list[Command]:
     away = Command("Take away", "Del", partial(acts.take_away_selected, desk), "delete remove")
     if kind == "side":
         return [Command("Hip or gable", "Y", partial(acts.hip_to_gable, desk))]
-    if kind in ("skylight", "level", "load"):
+    if kind in ("skylight", "level", "load", "section", "note", "dimension", "cloud"):
         return [away]
     if kind in ("step", "run") and desk.member() is None:
         return [away._replace(words="Let it go") if kind == "step" else away]

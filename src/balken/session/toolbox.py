@@ -11,6 +11,7 @@ from balken.session.snapping import whole_steps
 from balken.session.tools import (
     beams,
     changing,
+    dimensions,
     floors,
     foundations,
     grids,
@@ -116,6 +117,27 @@ PLACING = (
         notes.place,
         ("walls", "floor", "ground", "roof"),
         means="words with a leader on the plan, annotation, text",
+    ),
+    ToolKind(
+        "Dimension",
+        "Shift+S",
+        dimensions.place,
+        ("walls", "floor", "ground", "roof"),
+        means="dimension string, chain, radius of a curved wall, by hand",
+    ),
+    ToolKind(
+        "Height mark",
+        "",
+        dimensions.height,
+        ("walls", "floor", "ground", "roof"),
+        means="level mark, spot elevation on the plan",
+    ),
+    ToolKind(
+        "Cloud",
+        "",
+        dimensions.cloud,
+        ("walls", "floor", "ground", "roof"),
+        means="revision cloud round what changed",
     ),
     ToolKind("Step", "S", foundations.steps, ("ground",), means="step a footing down a slope"),
     ToolKind(

@@ -3,6 +3,7 @@
 from typing import Final
 
 from balken.session.things.beams import BAY, BEAM
+from balken.session.things.dimensions import CLOUD, DIMENSION
 from balken.session.things.drawn_loads import LOAD
 from balken.session.things.floors import FLOOR, SPAN
 from balken.session.things.grid_lines import LINE
@@ -32,7 +33,7 @@ THINGS: Final = {
         *(RUN, STEP, SUPPORT, LOAD),
         *(FLOOR, SPAN, HOLE, BEAM, BAY),
         *(ROOF, SIDE, SKYLIGHT),
-        *(BUILD_UP, PRODUCT, SECTION, NOTE, VIEW, PAGE, REFERENCE, *TIERS),
+        *(BUILD_UP, PRODUCT, SECTION, NOTE, DIMENSION, CLOUD, VIEW, PAGE, REFERENCE, *TIERS),
     )
 }
 """Every kind by the word in its names."""
