@@ -4,6 +4,7 @@ measured against what is built, worked out by hand for plain buildings."""
 import pytest
 from msgspec.structs import replace
 
+from balken.drawing.cut import bodies_of, gathered
 from balken.drawing.detail_places import places_of
 from balken.drawing.details import detail_lines, detail_notes
 from balken.drawing.layout_strings import LayoutString, strings_of
@@ -158,7 +159,7 @@ def test_half_of_a_gable_roof_drains_over_each_eave() -> None:
 def test_details_show_and_name_their_joint(make: object) -> None:
     """What each is about is cut in it and named; nothing reaches past its window."""
     done = work_out(make())  # type: ignore[operator]
-    places = list(places_of(done))
+    places = list(places_of(done, gathered(bodies_of(done))))
     about = {p.key.partition(":")[0] for p in places}
     assert {"detail", "seat", "trimmer"} <= about
     if any(m.kind is kinds.RAFTER for m in done.structure.members):
@@ -178,9 +179,10 @@ def test_details_show_and_name_their_joint(make: object) -> None:
 
 def test_the_bakehouse_steps_its_footing_in_a_detail() -> None:
     done = work_out(shown_demo())
-    (step,) = [p for p in places_of(done) if p.key.startswith("step:")]
+    (step,) = [p for p in places_of(done, gathered(bodies_of(done))) if p.key.startswith("step:")]
     low = sorted({round(m.solid.bounds()[0][2], 3) for m in done.structure.of(kinds.FOOTING)})
     rise = parse_length(step.title.rpartition(", ")[2].removesuffix(" up"), "us")
     assert any(rise == pytest.approx(b - a, abs=1.0) for a in low for b in low)
     level = replace(done.project, runs=tuple(r for r in done.project.runs if r.id != "G1"))
-    assert not [p for p in places_of(work_out(level)) if p.key == "step:G1"]
+    flat = work_out(level)
+    assert not [p for p in places_of(flat, gathered(bodies_of(flat))) if p.key == "step:G1"]

@@ -5,9 +5,11 @@ Elevation, section, ladder and plan draw what comes out of here.
 """
 
 from collections.abc import Sequence
-from typing import Final
+from typing import Final, NamedTuple
 
 import msgspec
+import numpy as np
+from numpy.typing import NDArray
 
 from balken.drawing.kinds import DRAWN
 from balken.drawing.marks import Fill, Patch, Pen, rectangle
@@ -25,6 +27,7 @@ from balken.works.building import Checked
 
 MASSIVE: Final = ("concrete", "block", "brick", "masonry", "stone")
 """Words in the material of a core that tell that nothing fills it."""
+Floats = NDArray[np.float64]
 EDGE: Final = 1e-6
 """What reaches no further through a plane is not cut by it, mm."""
 UPRIGHT: Final = 0.999
@@ -77,6 +80,73 @@ class Body(msgspec.Struct, frozen=True):
         """Whether the view's plane goes through it."""
         near, far = self.depths(view)
         return view.cut is not None and near < -EDGE < EDGE < far
+
+
+class Gathered(NamedTuple):
+    """Bodies with their corners, so that all are measured from a side at once."""
+
+    bodies: tuple[Body, ...]
+    corners: NDArray[np.float64]
+    """Of all bodies, n by 3."""
+    first: NDArray[np.int64]
+    """Where the corners of each body begin."""
+
+    def reach(self, direction: Vector, start: float = 0.0) -> tuple[Floats, Floats]:
+        """How far each body reaches along a direction, from and to, mm."""
+        if not self.bodies:
+            return np.zeros(0), np.zeros(0)
+        along = self.corners @ np.array(direction) - start
+        return np.minimum.reduceat(along, self.first), np.maximum.reduceat(along, self.first)
+
+
+def gathered(bodies: Sequence[Body]) -> Gathered:
+    """Bodies with all their corners."""
+    corners = [b.solid.points() for b in bodies]
+    counts = [len(c) for c in corners]
+    first = np.cumsum([0, *counts[:-1]]) if counts else np.zeros(0)
+    flat = np.array([p for c in corners for p in c], dtype=float).reshape(-1, 3)
+    return Gathered(tuple(bodies), flat, first.astype(np.int64))
+
+
+Window = tuple[float, float, float, float]
+"""What of a view is shown: from, to along it and up, mm; x0, z0, x1, z1."""
+
+
+class Part(NamedTuple):
+    """A body as a view has it."""
+
+    body: Body
+    near: float
+    far: float
+    """How far ahead it reaches, mm."""
+    is_cut: bool
+
+
+def parts_in(all_of: Gathered, view: View, window: Window | None = None) -> tuple[Part, ...]:
+    """What of bodies a view cuts or has behind its cut.
+
+    Args:
+        all_of: the bodies.
+        view: from where.
+        window: what is shown, along the view and up; all where None.
+    """
+    start = dot(view.cut, view.ahead) if view.cut else 0.0
+    near, far = all_of.reach((*view.ahead, 0.0), start)
+    cut = np.full(len(near), False)
+    kept = np.full(len(near), True)
+    if view.cut is not None:
+        cut = (near < -EDGE) & (far > EDGE)
+        behind = near >= -EDGE
+        kept = cut | (behind & (near <= view.depth) if view.depth else behind)
+    if window is not None:
+        left, right = all_of.reach((*view.right, 0.0))
+        low, high = all_of.reach((0.0, 0.0, 1.0))
+        x0, z0, x1, z1 = window
+        kept &= (left <= x1) & (right >= x0) & (low <= z1) & (high >= z0)
+    return tuple(
+        Part(all_of.bodies[i], float(near[i]), float(far[i]), bool(cut[i]))
+        for i in np.flatnonzero(kept)
+    )
 
 
 def bodies_of(checked: Checked) -> list[Body]:

@@ -1,12 +1,12 @@
 """Which details a set has: a wall on each foundation from footing to eave, the first step of each footing,
 each kind of beam on each kind of post, the heel of each roof, the edge of each floor's first opening."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from itertools import combinations
 from typing import Final
 
-from balken.drawing.cut import Body, View, bodies_of, rings_cut
-from balken.drawing.details import Place, Window
+from balken.drawing.cut import Gathered, View, Window, parts_in, rings_cut
+from balken.drawing.details import Place
 from balken.drawing.words import pretty
 from balken.framing import kinds
 from balken.framing.member import Member, Support
@@ -34,11 +34,15 @@ MEET: Final = 700.0
 """They step where they come this near to each other in plan, mm."""
 
 
-def places_of(checked: Checked) -> Iterator[Place]:
-    """All details of a building, those of whole walls first."""
-    bodies = bodies_of(checked)
+def places_of(checked: Checked, all_of: Gathered) -> Iterator[Place]:
+    """All details of a building, those of whole walls first.
+
+    Args:
+        checked: the building.
+        all_of: its bodies.
+    """
     for item, at in detailed_walls(checked.project):
-        yield _wall_section(bodies, item, at)
+        yield _wall_section(all_of, item, at)
     yield from _footing_steps(checked)
     yield from _beams_on_posts(checked)
     yield from _heels(checked)
@@ -78,24 +82,24 @@ def _free(item: Wall) -> float:
     return (low + high) / 2 + 120.0
 
 
-def _wall_section(bodies: Sequence[Body], item: Wall, at: float) -> Place:
+def _wall_section(all_of: Gathered, item: Wall, at: float) -> Place:
     """Across a wall, its outside at the left."""
     way = direction_of(item)
     out = left(way) if outside_of(item) == "left" else (-left(way)[0], -left(way)[1])
     right = (-out[0], -out[1])
     cut = add(item.start, way, at)
     view = View(right, left(right), cut, DEEP)
-    window = _window(bodies, view, view.along(cut))
+    window = _window(all_of, view, view.along(cut))
     return Place(f"detail:{item.id}", f"Wall section, {called(item)}", view, window)
 
 
-def _window(bodies: Sequence[Body], view: View, middle: float) -> Window:
+def _window(all_of: Gathered, view: View, middle: float) -> Window:
     """The part that is shown of a wall: all that is cut of it."""
     near = [
         ring
-        for body in bodies
-        if body.is_cut(view)
-        for ring in rings_cut(body, view)
+        for part in parts_in(all_of, view)
+        if part.is_cut
+        for ring in rings_cut(part.body, view)
         if any(middle - OUTSIDE < x < middle + INSIDE / 3 for x, _ in ring)
     ]
     heights = [z for ring in near for x, z in ring if middle - OUTSIDE < x < middle + INSIDE]

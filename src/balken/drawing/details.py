@@ -4,7 +4,7 @@ named with its size."""
 from collections.abc import Iterator, Sequence
 from typing import Final, NamedTuple
 
-from balken.drawing.cut import View
+from balken.drawing.cut import Gathered, View, Window
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.spread import spread
 from balken.drawing.upright import upright_lines
@@ -26,10 +26,6 @@ AWAY: Final = 14.0
 """Names stand so far beside the drawing, mm of paper."""
 
 
-Window = tuple[float, float, float, float]
-"""What of a view is shown: from, to along it and up, mm."""
-
-
 class Place(NamedTuple):
     """What a detail shows."""
 
@@ -42,9 +38,10 @@ class Place(NamedTuple):
     """Of one joint, at a larger scale than a wall from footing to eave."""
 
 
-def detail_lines(checked: Checked, place: Place) -> Drawing:
+def detail_lines(checked: Checked, place: Place, all_of: Gathered | None = None) -> Drawing:
     """What is cut and seen in the window, at any scale."""
-    return tuple(_clipped(upright_lines(checked, place.view), place.window))
+    lines = upright_lines(checked, place.view, all_of, place.window)
+    return tuple(_clipped(lines, place.window))
 
 
 def _clipped(marks: Sequence[Mark], window: Window) -> Iterator[Mark]:

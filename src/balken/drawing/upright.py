@@ -6,9 +6,20 @@ the building's, mm.
 
 import math
 from collections.abc import Iterator, Sequence
-from typing import Any, Final, Literal
+from typing import Any, Final, Literal, NamedTuple
 
-from balken.drawing.cut import EDGE, Body, View, bodies_of, outline_seen, rings_cut
+from balken.drawing.cut import (
+    Body,
+    Gathered,
+    Part,
+    View,
+    Window,
+    bodies_of,
+    gathered,
+    outline_seen,
+    parts_in,
+    rings_cut,
+)
 from balken.drawing.marks import Disc, Drawing, Fill, Label, Mark, Patch, Stroke, rectangle
 from balken.drawing.seen import lines_of, sight_of, strokes_of
 from balken.drawing.spread import spread
@@ -28,8 +39,9 @@ from balken.geometry.plane import (
 )
 from balken.model.grids import grid_ends
 from balken.model.names import HostName, ThingName
-from balken.model.project import Project, column, levels_of, wall_base
+from balken.model.project import Level, Project, Spot, column, levels_of
 from balken.model.walls import Opening, Wall, direction_of, reach, straightened
+from balken.recall import remembered
 from balken.site.bodies import lie_of
 from balken.site.ground import ground_along, surface_of
 from balken.units import format_length
@@ -55,75 +67,104 @@ def upright_view(checked: Checked, view: View, paper: float = 50.0) -> Drawing:
     return (*upright_lines(checked, view), *upright_notes(checked, view, paper))
 
 
-def upright_lines(checked: Checked, view: View) -> Drawing:
+def upright_lines(
+    checked: Checked, view: View, all_of: Gathered | None = None, window: Window | None = None
+) -> Drawing:
     """What is seen and cut, at any scale: bodies filled, their edges without what others hide, doors and
-    windows, what is cut, and the line of the ground."""
+    windows, what is cut, and the line of the ground.
+
+    Args:
+        checked: the building.
+        view: from where.
+        all_of: its bodies, where they are gathered already.
+        window: what is to be shown, along the view and up; all where None.
+    """
     project = checked.project
-    parts = [p for p in bodies_of(checked) if p.is_cut(view) or _behind(p, view)]
+    parts = parts_in(all_of or gathered(bodies_of(checked)), view, window)
+    return drawn_upright(parts, view, Outside(project.walls, project.levels, project.spots))
+
+
+class Outside(NamedTuple):
+    """What besides its bodies an upright view shows of a building: openings and the ground."""
+
+    walls: tuple[Wall, ...]
+    levels: tuple[Level, ...]
+    spots: tuple[Spot, ...]
+
+
+@remembered
+def drawn_upright(parts: tuple[Part, ...], view: View, outside: Outside) -> Drawing:
+    """The lines of an upright view; an edit that changes nothing of it does not draw it again."""
     fills: list[tuple[float, tuple[Mark, ...]]] = []
     cut: list[Mark] = []
     for part in parts:
-        if part.is_cut(view):
-            cut += [Patch(ring, part.fill, "cut", part.key) for ring in rings_cut(part, view)]
-        elif not part.buried:
-            fills.append((part.depths(view)[1], _filled(part, view)))
-    profile = _profile(project, view, parts)
-    front = _foremost([p for p in parts if p.buried and not p.is_cut(view)], view)
-    fills.append((_nearest(front, view), tuple(_buried(front, view, profile))))
+        if part.is_cut:
+            body = part.body
+            cut += [Patch(ring, body.fill, "cut", body.key) for ring in rings_cut(body, view)]
+        elif not part.body.buried:
+            fills.append((part.far, _filled(part.body, view)))
+    profile = _profile(outside, view, parts)
+    front = _foremost([p for p in parts if p.body.buried and not p.is_cut], view)
+    fills.append((_nearest(front), tuple(_buried(front, view, profile))))
     fills.sort(key=lambda s: -s[0])
     return (
         *(m for _, group in fills for m in group),
         *_edges(parts, view),
-        *_openings(project, view),
+        *_openings(outside, view),
         *cut,
         *([Stroke(profile, "cut")] if profile else []),
     )
 
 
-def upright_notes(checked: Checked, view: View, paper: float) -> Drawing:
+def upright_notes(
+    checked: Checked, view: View, paper: float, all_of: Gathered | None = None
+) -> Drawing:
     """Lines of levels and grids with their words, at a scale."""
-    parts = [p for p in bodies_of(checked) if p.is_cut(view) or _behind(p, view)]
+    parts = parts_in(all_of or gathered(bodies_of(checked)), view)
+    span = _span(parts, checked.project.levels, view, tuple(_grid_places(checked.project)))
     return (
-        *_levels(checked.project, view, parts, paper),
-        *_grids(checked.project, view, parts, paper),
+        *_levels(checked.project, span, paper),
+        *_grids(checked.project, view, span, paper),
     )
 
 
-def _edges(parts: Sequence[Body], view: View) -> list[Mark]:
+def _edges(parts: Sequence[Part], view: View) -> list[Mark]:
     """The edges that are seen, of concrete none: it is drawn as one body."""
     sight = sight_of(view)
-    found = strokes_of(parts, lines_of(parts, sight, view), sight)
-    buried = {p.key for p in parts if p.buried}
+    bodies = [p.body for p in parts]
+    found = strokes_of(bodies, lines_of(bodies, sight, view), sight)
+    buried = {b.key for b in bodies if b.buried}
     return [m for m in found if m.key not in buried]
 
 
-def _nearest(parts: Sequence[Body], view: View) -> float:
+def _nearest(parts: Sequence[Part]) -> float:
     """How far ahead the nearest of some bodies lies, mm."""
-    return min((part.depths(view)[0] for part in parts), default=0.0)
+    return min((part.near for part in parts), default=0.0)
 
 
-def _filled(part: Body, view: View) -> tuple[Mark, ...]:
-    is_wall = isinstance(part.key, HostName) and part.key.kind == "wall"
-    fill: Fill = "wall" if is_wall else part.fill
-    return (Patch(outline_seen(part, view), fill, "none", part.key),)
+def _filled(body: Body, view: View) -> tuple[Mark, ...]:
+    is_wall = isinstance(body.key, HostName) and body.key.kind == "wall"
+    fill: Fill = "wall" if is_wall else body.fill
+    return (Patch(outline_seen(body, view), fill, "none", body.key),)
 
 
-def _openings(project: Project, view: View) -> list[Mark]:
+def _openings(outside: Outside, view: View) -> list[Mark]:
     """Doors and windows of walls that look at the viewer, and those that are cut."""
     found: list[Mark] = []
-    for wall in (w for w in project.walls if w.openings and not w.bulge):
+    heights = {x.id: x.elevation for x in outside.levels}
+    for wall in (w for w in outside.walls if w.openings and not w.bulge):
         way = direction_of(wall)
-        foot = wall_base(project, wall)
-        if _looks_at_us(project, wall, view):
+        foot = heights[wall.base] + wall.base_offset
+        if _looks_at_us(outside.walls, wall, view):
             found += [m for hole in wall.openings for m in _in_view(wall, hole, foot, view)]
         elif view.cut is not None and abs(dot(way, view.ahead)) > 0.7:
             found += [m for hole in wall.openings for m in _opening_cut(wall, hole, foot, view)]
     return found
 
 
-def _looks_at_us(project: Project, wall: Wall, view: View) -> bool:
+def _looks_at_us(walls: Sequence[Wall], wall: Wall, view: View) -> bool:
     """Whether a wall faces the viewer, before the others of its storey and behind the cut."""
-    if abs(dot(direction_of(wall), view.right)) <= 0.7 or not _is_front(project, wall, view):
+    if abs(dot(direction_of(wall), view.right)) <= 0.7 or not _is_front(walls, wall, view):
         return False
     return view.cut is None or view.deep(middle_of(wall.start, wall.end)) > 0
 
@@ -155,10 +196,10 @@ def _sign(way: Point, view: View) -> float:
     return 1.0 if dot(left(way), view.right) > 0 else -1.0
 
 
-def _is_front(project: Project, wall: Wall, view: View) -> bool:
+def _is_front(walls: Sequence[Wall], wall: Wall, view: View) -> bool:
     """Whether no other wall of the storey stands before the middle of a wall."""
     middle = ((wall.start[0] + wall.end[0]) / 2, (wall.start[1] + wall.end[1]) / 2)
-    for other in project.walls:
+    for other in walls:
         if other.base != wall.base or other.id == wall.id or other.bulge:
             continue
         if abs(cross(direction_of(other), view.right)) > 0.3:
@@ -171,11 +212,17 @@ def _is_front(project: Project, wall: Wall, view: View) -> bool:
     return True
 
 
-def _span(parts: list[Body], project: Project, view: View) -> tuple[float, float, float, float]:
+Span = tuple[float, float, float, float]
+"""What is shown: from, to along the view and up, mm; x0, z0, x1, z1."""
+
+
+def _span(
+    parts: Sequence[Part], levels: Sequence[Level], view: View, grids: Sequence[Point]
+) -> Span:
     """The box round what is shown, levels with it; where nothing is, round the grids."""
-    points = [(view.along((x, y)), z) for part in parts for x, y, z in part.solid.points()]
-    points = points or [(view.along(p), 0.0) for p in _grid_places(project)]
-    zs = [z for _, z in points] + [x.elevation for x in project.levels] or [0.0, 3000.0]
+    points = [(view.along((x, y)), z) for part in parts for x, y, z in part.body.solid.points()]
+    points = points or [(view.along(p), 0.0) for p in grids]
+    zs = [z for _, z in points] + [x.elevation for x in levels] or [0.0, 3000.0]
     x0, _, x1, _ = box(points) if points else (0.0, 0.0, 8000.0, 0.0)
     return x0, min(zs), x1, max(zs)
 
@@ -187,27 +234,18 @@ def _grid_places(project: Project) -> Iterator[Point]:
             yield from grid_ends(g, line)
 
 
-def _behind(part: Body, view: View) -> bool:
-    """Whether a body is seen from the front, or lies behind the cut."""
-    if view.cut is None:
-        return True
-    near = part.depths(view)[0]
-    return near >= -EDGE and (not view.depth or near <= view.depth)
-
-
 HIDDEN_BY: Final = 1500.0
 """Concrete this far behind other concrete is left out of an elevation, mm: only the near footings
 are of interest."""
 
 
-def _foremost(parts: list[Body], view: View) -> list[Body]:
+def _foremost(parts: Sequence[Part], view: View) -> list[Part]:
     """The concrete nearest to the viewer: of what lies one behind the other, the front
     one."""
     boxes = []
     for part in parts:
-        points = [(p[0], p[1]) for p in part.solid.points()]
-        alongs, depths = [view.along(p) for p in points], [view.deep(p) for p in points]
-        boxes.append((min(alongs), max(alongs), min(depths)))
+        alongs = [view.along((x, y)) for x, y, _ in part.body.solid.points()]
+        boxes.append((min(alongs), max(alongs), part.near))
     kept = []
     for part, (a, b, near) in zip(parts, boxes):
         before = [(c, d) for c, d, front in boxes if front < near - HIDDEN_BY]
@@ -217,37 +255,38 @@ def _foremost(parts: list[Body], view: View) -> list[Body]:
     return kept
 
 
-def _profile(project: Project, view: View, parts: list[Body]) -> tuple[Point, ...]:
+def _profile(outside: Outside, view: View, parts: Sequence[Part]) -> tuple[Point, ...]:
     """The line of the ground: where the view is cut; else along the front of the building,
     by the heights measured."""
-    grounds = levels_of(project.levels, "ground")
-    if not parts or not (grounds or project.spots):
+    grounds = levels_of(outside.levels, "ground")
+    if not parts or not (grounds or outside.spots):
         return ()
-    x0, _, x1, _ = _span(parts, project, view)
+    x0, _, x1, _ = _span(parts, outside.levels, view, ())
     low, high = x0 - BEYOND, x1 + BEYOND
-    if not project.spots:
+    if not outside.spots:
         return ((low, grounds[0].elevation), (high, grounds[0].elevation))
-    deep = 0.0 if view.cut is not None else _nearest(parts, view)
+    deep = 0.0 if view.cut is not None else _nearest(parts)
     a, b = view.place(low, deep), view.place(high, deep)
-    stations, heights = ground_along(surface_of(project.spots), a, b)
+    stations, heights = ground_along(surface_of(outside.spots), a, b)
     return tuple((low + s, h) for s, h in zip(stations, heights))
 
 
-def _buried(parts: list[Body], view: View, profile: tuple[Point, ...]) -> list[Mark]:
+def _buried(parts: Sequence[Part], view: View, profile: tuple[Point, ...]) -> list[Mark]:
     """Draw concrete as one body: seen over the ground, its outline hidden under it."""
     from shapely import LineString, Polygon, union_all
 
     if not parts:
         return []
-    shapes = [Polygon(outline_seen(part, view)) for part in parts]
+    shapes = [Polygon(outline_seen(part.body, view)) for part in parts]
     grown = union_all([g.buffer(0.5, join_style="mitre") for g in shapes])
     body = grown.buffer(-0.5, join_style="mitre")
     under = _under(profile, body.bounds[1] - 1000.0)
     found: list[Mark] = []
     for part, shape in zip(parts, shapes):
+        key = part.body.key
         for piece in polygons_in(shape.difference(under), 1.0):
-            found.append(Patch(tuple(piece.exterior.coords[:-1]), "concrete", "none", part.key))
-        found.append(Patch(tuple(shape.exterior.coords[:-1]), "none", "none", part.key))
+            found.append(Patch(tuple(piece.exterior.coords[:-1]), "concrete", "none", key))
+        found.append(Patch(tuple(shape.exterior.coords[:-1]), "none", "none", key))
     for piece in polygons_in(body.difference(under), 1.0):
         found.append(Stroke(tuple(piece.exterior.coords), "seen"))
     rings = [r for g in polygons_in(body) for r in (g.exterior, *g.interiors)]
@@ -271,8 +310,8 @@ LEVEL_PACE, LEADER = 3.4, 4.0
 paper."""
 
 
-def _levels(project: Project, view: View, parts: list[Body], paper: float) -> list[Mark]:
-    x0, _, x1, _ = _span(parts, project, view)
+def _levels(project: Project, span: Span, paper: float) -> list[Mark]:
+    x0, _, x1, _ = span
     found: list[Mark] = []
     end = x1 + BEYOND
     levels = column(project)
@@ -287,10 +326,10 @@ def _levels(project: Project, view: View, parts: list[Body], paper: float) -> li
     return found
 
 
-def _grids(project: Project, view: View, parts: list[Body], paper: float) -> list[Mark]:
+def _grids(project: Project, view: View, span: Span, paper: float) -> list[Mark]:
     """The lines that run towards the viewer as upright centre lines, with their heads over
     the building."""
-    _, z0, _, z1 = _span(parts, project, view)
+    _, z0, _, z1 = span
     found: list[Mark] = []
     for g in project.grids:
         for line in g.lines:

@@ -31,7 +31,8 @@ class Mesh(msgspec.Struct, frozen=True, eq=False):
             np.array_equal(self.triangles, other.triangles)
         )
 
-    __hash__ = None  # type: ignore[assignment]
+    def __hash__(self) -> int:
+        return hash((self.points.shape, self.triangles.shape, self.volume))
 
 
 class Body(msgspec.Struct, frozen=True, gc=False, cache_hash=True):

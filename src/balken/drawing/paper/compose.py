@@ -21,6 +21,7 @@ from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
 from balken.drawing.section_marks import REFERENCE
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
+from balken.recall import remembering
 from balken.units import System
 from balken.works.building import Checked
 
@@ -50,6 +51,13 @@ def sheets_of(
         date: of the set.
         tell: takes in how far it is; what it raises ends the work.
     """
+    with remembering():  # what an edit did not touch is not drawn again where the caller remembers
+        return _sheets_of(checked, findings, date, tell)
+
+
+def _sheets_of(
+    checked: Checked, findings: Sequence[Finding], date: str, tell: Tell
+) -> tuple[Sheet, ...]:
     views = list(views_of(checked))
     paper = paper_of(checked, views)
     first = [v for v in views if v.group == "space"] if is_large(paper) else []

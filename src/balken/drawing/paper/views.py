@@ -2,11 +2,11 @@
 for."""
 
 from collections.abc import Callable, Iterator
-from functools import partial
+from functools import cache, partial
 from typing import Final, Literal, NamedTuple
 
 from balken.drawing.clearing import without_contours_under
-from balken.drawing.cut import View, bodies_of
+from balken.drawing.cut import Body, Gathered, View, bodies_of, gathered
 from balken.drawing.detail_places import places_of
 from balken.drawing.details import Place, detail_lines, detail_notes
 from balken.drawing.marks import Drawing
@@ -25,6 +25,7 @@ from balken.model.names import HostName, Name
 from balken.model.paper import SectionLine
 from balken.model.project import wall
 from balken.model.walls import called
+from balken.recall import remembered
 from balken.units import System
 from balken.works.building import Checked
 
@@ -63,16 +64,18 @@ def views_of(checked: Checked) -> Iterator[Drawn]:
         yield _plan(checked, tier)
         if tier.kind == "roof" and faces_of(checked, tier.hosts):
             yield _planes(checked, tier)
+    all_of = gathered(bodies_of(checked))
     if checked.project.walls or checked.structure.members:
         for side in SIDES:
-            view = looking(checked.project, side)
-            yield _upright(checked, f"side:{side}", f"{side.capitalize()} elevation", view)
+            view, title = looking(checked.project, side), f"{side.capitalize()} elevation"
+            yield _upright(checked, all_of, (f"side:{side}", title), view)
     for line in checked.project.paper.sections:
-        yield _section(checked, line)
-    for place in places_of(checked):
-        yield _detail(checked, place)
+        yield _section(checked, all_of, line)
+    for place in places_of(checked, all_of):
+        yield _detail(checked, all_of, place)
     if checked.structure.members:
-        yield Drawn("space", "The structure in space", "space", _once(partial(_space, checked)))
+        draw = _once(partial(_space, checked, all_of))
+        yield Drawn("space", "The structure in space", "space", draw)
     for host in framed_walls(checked):
         yield _wall(checked, host)
     for kind in truss_kinds(checked):
@@ -82,6 +85,7 @@ def views_of(checked: Checked) -> Iterator[Drawn]:
 def _plan(checked: Checked, tier: Tier) -> Drawn:
     lines = plan(checked, tier)
 
+    @cache
     def draw(scale: float) -> Drawing:
         notes = plan_notes(checked, tier, scale, on_paper=True)
         ground = tier.kind == "ground"
@@ -95,6 +99,7 @@ def _planes(checked: Checked, tier: Tier) -> Drawn:
     """The planes of roofs, beside their framing."""
     lines = roof_planes_lines(checked, tier)
 
+    @cache
     def draw(scale: float) -> Drawing:
         return lines + roof_planes_notes(checked, tier, scale)
 
@@ -112,14 +117,14 @@ def title_of(tier: Tier) -> str:
     }.get(tier.kind, tier.name.replace(" joists", "") + " framing plan")
 
 
-def _upright(checked: Checked, key: str, title: str, view: View) -> Drawn:
-    """Lines are worked out once; words stand by the scale."""
-    lines = _once(partial(upright_lines, checked, view))
+def _upright(checked: Checked, all_of: Gathered, name: tuple[str, str], view: View) -> Drawn:
+    """Lines are worked out once; words stand by the scale. By its lasting name and its title."""
+    lines = _once(partial(upright_lines, checked, view, all_of))
 
     def draw(scale: float) -> Drawing:
-        return lines(scale) + upright_notes(checked, view, scale)
+        return lines(scale) + upright_notes(checked, view, scale, all_of)
 
-    return Drawn(key, title, "upright", draw)
+    return Drawn(*name, "upright", draw)
 
 
 def view_of(line: SectionLine) -> View:
@@ -128,12 +133,13 @@ def view_of(line: SectionLine) -> View:
     return View(right, left(right), line.start, line.depth)
 
 
-def _section(checked: Checked, line: SectionLine) -> Drawn:
-    return _upright(checked, f"section:{line.id}", f"Section {line.id}", view_of(line))
+def _section(checked: Checked, all_of: Gathered, line: SectionLine) -> Drawn:
+    name = f"section:{line.id}", f"Section {line.id}"
+    return _upright(checked, all_of, name, view_of(line))
 
 
-def _detail(checked: Checked, place: Place) -> Drawn:
-    lines = _once(partial(detail_lines, checked, place))
+def _detail(checked: Checked, all_of: Gathered, place: Place) -> Drawn:
+    lines = _once(partial(detail_lines, checked, place, all_of))
 
     def draw(scale: float) -> Drawing:
         return (*lines(scale), *detail_notes(checked, lines(scale), scale))
@@ -141,11 +147,15 @@ def _detail(checked: Checked, place: Place) -> Drawn:
     return Drawn(place.key, place.title, "joints" if place.small else "details", draw)
 
 
-def _space(checked: Checked) -> Drawing:
-    sight = isometric()
+def _space(checked: Checked, all_of: Gathered) -> Drawing:
     framed: set[Name | None] = {*framed_walls(checked)}  # of them their studs are shown
     hidden = framed | {m.id for m in checked.structure.of(kinds.SUBFLOOR)}  # what covers joists
-    bodies = [b for b in bodies_of(checked) if b.key not in hidden]
+    return _from_a_corner(tuple(b for b in all_of.bodies if b.key not in hidden))
+
+
+@remembered
+def _from_a_corner(bodies: tuple[Body, ...]) -> Drawing:
+    sight = isometric()
     return tuple(strokes_of(bodies, lines_of(bodies, sight), sight))
 
 
