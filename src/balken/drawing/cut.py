@@ -120,6 +120,8 @@ class Part(NamedTuple):
     far: float
     """How far ahead it reaches, mm."""
     is_cut: bool
+    box: Window
+    """And along the view and up."""
 
 
 def parts_in(all_of: Gathered, view: View, window: Window | None = None) -> tuple[Part, ...]:
@@ -138,13 +140,14 @@ def parts_in(all_of: Gathered, view: View, window: Window | None = None) -> tupl
         cut = (near < -EDGE) & (far > EDGE)
         behind = near >= -EDGE
         kept = cut | (behind & (near <= view.depth) if view.depth else behind)
+    left, right = all_of.reach((*view.right, 0.0))
+    low, high = all_of.reach((0.0, 0.0, 1.0))
     if window is not None:
-        left, right = all_of.reach((*view.right, 0.0))
-        low, high = all_of.reach((0.0, 0.0, 1.0))
         x0, z0, x1, z1 = window
         kept &= (left <= x1) & (right >= x0) & (low <= z1) & (high >= z0)
+    boxes = np.column_stack([left, low, right, high]).tolist()
     return tuple(
-        Part(all_of.bodies[i], float(near[i]), float(far[i]), bool(cut[i]))
+        Part(all_of.bodies[i], float(near[i]), float(far[i]), bool(cut[i]), tuple(boxes[i]))
         for i in np.flatnonzero(kept)
     )
 

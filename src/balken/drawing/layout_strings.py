@@ -44,9 +44,10 @@ def layout_strings(checked: Checked, tier: Tier, frame: Frame, paper: float) -> 
     """All strings of a framing plan, those of beams nearest to it."""
     system = checked.project.system
     x0, y0 = frame.local(frame.corners[0])
-    past = _past(checked, tier, frame)
+    found = strings_of(checked, tier, frame)
+    past = _past(checked, tier, frame) if found else (0.0, 0.0)
     rows = [0, 0]
-    for s in strings_of(checked, tier, frame):
+    for s in found:
         points = [frame.plan((x0, at) if s.side else (at, y0)) for at in s.places]
         right, up = frame.right, frame.up
         out = (-right[0], -right[1]) if s.side else (-up[0], -up[1])
@@ -61,7 +62,7 @@ def room_for_layout(
 ) -> tuple[float, float]:
     """How far these strings reach below a plan and to its left, mm of building."""
     sides = [s.side for s in strings_of(checked, tier, frame)]
-    past = _past(checked, tier, frame)
+    past = _past(checked, tier, frame) if sides else (0.0, 0.0)
     below, beside = (
         past[k] + (NEAREST + NEXT * sides.count(k)) * paper if k in sides else 0.0 for k in (0, 1)
     )

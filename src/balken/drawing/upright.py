@@ -27,7 +27,6 @@ from balken.geometry.parts import lines_in, polygons_in
 from balken.geometry.plane import (
     Point,
     add,
-    box,
     cross,
     distance,
     dot,
@@ -104,7 +103,7 @@ def drawn_upright(parts: tuple[Part, ...], view: View, outside: Outside) -> Draw
         elif not part.body.buried:
             fills.append((part.far, _filled(part.body, view)))
     profile = _profile(outside, view, parts)
-    front = _foremost([p for p in parts if p.body.buried and not p.is_cut], view)
+    front = _foremost([p for p in parts if p.body.buried and not p.is_cut])
     fills.append((_nearest(front), tuple(_buried(front, view, profile))))
     fills.sort(key=lambda s: -s[0])
     return (
@@ -121,7 +120,8 @@ def upright_notes(
 ) -> Drawing:
     """Lines of levels and grids with their words, at a scale."""
     parts = parts_in(all_of or gathered(bodies_of(checked)), view)
-    span = _span(parts, checked.project.levels, view, tuple(_grid_places(checked.project)))
+    places = [view.along(p) for p in _grid_places(checked.project)]
+    span = _span(parts, checked.project.levels, places)
     return (
         *_levels(checked.project, span, paper),
         *_grids(checked.project, view, span, paper),
@@ -216,15 +216,13 @@ Span = tuple[float, float, float, float]
 """What is shown: from, to along the view and up, mm; x0, z0, x1, z1."""
 
 
-def _span(
-    parts: Sequence[Part], levels: Sequence[Level], view: View, grids: Sequence[Point]
-) -> Span:
-    """The box round what is shown, levels with it; where nothing is, round the grids."""
-    points = [(view.along((x, y)), z) for part in parts for x, y, z in part.body.solid.points()]
-    points = points or [(view.along(p), 0.0) for p in grids]
-    zs = [z for _, z in points] + [x.elevation for x in levels] or [0.0, 3000.0]
-    x0, _, x1, _ = box(points) if points else (0.0, 0.0, 8000.0, 0.0)
-    return x0, min(zs), x1, max(zs)
+def _span(parts: Sequence[Part], levels: Sequence[Level], grids: Sequence[float] = ()) -> Span:
+    """The box round what is shown, levels with it; where nothing is, round the places of grids along the
+    view."""
+    xs = [x for p in parts for x in (p.box[0], p.box[2])] or list(grids) or [0.0, 8000.0]
+    zs = [z for p in parts for z in (p.box[1], p.box[3])] + [x.elevation for x in levels]
+    zs = zs or [0.0, 3000.0]
+    return min(xs), min(zs), max(xs), max(zs)
 
 
 def _grid_places(project: Project) -> Iterator[Point]:
@@ -239,13 +237,10 @@ HIDDEN_BY: Final = 1500.0
 are of interest."""
 
 
-def _foremost(parts: Sequence[Part], view: View) -> list[Part]:
+def _foremost(parts: Sequence[Part]) -> list[Part]:
     """The concrete nearest to the viewer: of what lies one behind the other, the front
     one."""
-    boxes = []
-    for part in parts:
-        alongs = [view.along((x, y)) for x, y, _ in part.body.solid.points()]
-        boxes.append((min(alongs), max(alongs), part.near))
+    boxes = [(part.box[0], part.box[2], part.near) for part in parts]
     kept = []
     for part, (a, b, near) in zip(parts, boxes):
         before = [(c, d) for c, d, front in boxes if front < near - HIDDEN_BY]
@@ -261,7 +256,7 @@ def _profile(outside: Outside, view: View, parts: Sequence[Part]) -> tuple[Point
     grounds = levels_of(outside.levels, "ground")
     if not parts or not (grounds or outside.spots):
         return ()
-    x0, _, x1, _ = _span(parts, outside.levels, view, ())
+    x0, _, x1, _ = _span(parts, outside.levels)
     low, high = x0 - BEYOND, x1 + BEYOND
     if not outside.spots:
         return ((low, grounds[0].elevation), (high, grounds[0].elevation))

@@ -177,10 +177,6 @@ def _wall(checked: Checked, host: HostName) -> Drawn:
     return Drawn(f"wall:{host.key}", title, "walls", partial(wall_elevation, checked, host), notes)
 
 
-def _wall_drawing(checked: Checked, host: HostName, scale: float) -> Drawing:
-    return wall_elevation(checked, host, scale, titled=False)
-
-
 def _truss(checked: Checked, kind: TrussKind) -> Drawn:
     count = f", {len(kind.rows)} alike" if len(kind.rows) > 1 else ""
     return Drawn(
