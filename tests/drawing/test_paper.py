@@ -2,6 +2,7 @@
 they stand for, strings add up, and what a person decides of the set is typed and kept."""
 
 import random
+from typing import Any
 
 import pytest
 from msgspec.structs import replace
@@ -24,10 +25,12 @@ from balken.exchange.native import from_text, to_text
 from balken.fit.findings import findings
 from balken.framing import kinds
 from balken.model.edits.common import EditError
+from balken.model.edits.hosts import remove_member
 from balken.model.edits.openings import add_opening
 from balken.model.edits.paper import (
     add_revision,
     add_section,
+    add_sheet_note,
     drop_section,
     lay_again,
     lay_view,
@@ -41,6 +44,7 @@ from balken.model.edits.wall_frames import frame_walls
 from balken.model.names import HostName, ThingName
 from balken.model.paper import LaidView
 from balken.model.walls import Opening
+from balken.recall import Recall, remembering
 from balken.session.building import Building
 from balken.session.demo import shown_demo
 from balken.session.desk import Desk, page
@@ -454,3 +458,31 @@ def test_the_slip_of_a_view_changes_its_scale() -> None:
     assert desk.project.paper.views == (LaidView(key, scale=96.0),)
     assert type_into(field_of(rows_of(desk), "moved up, mm"), "12", lambda: desk.said) is None
     assert desk.project.paper.views[0].by == (0.0, 12.0)
+
+
+class Counting(Recall):
+    """Counts the upright views that are drawn."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.drawn = 0
+
+    def keep(self, key: Any, made: Any) -> None:
+        self.drawn += key[0].__name__ == "drawn_upright"
+        super().keep(key, made)
+
+
+def test_an_edit_draws_only_the_upright_views_it_touches() -> None:
+    """A note on a plan: none of elevations, sections and details is drawn again. A joist over the stair gone:
+    those that have it, and not the steps of footings."""
+    project, recall = shown_demo(), Counting()
+    with remembering(recall):
+        sheets_of(work_out(project), (), "")
+        whole = recall.drawn
+        assert whole >= 10
+        noted = add_sheet_note(project, "plan:walls:L1", "here", (0.0, 0.0))[0]
+        sheets_of(work_out(noted), (), "")
+        assert recall.drawn == whole
+        joist = next(m for m in work_out(project).structure.of(kinds.JOIST) if m.host.key == "F2")
+        sheets_of(work_out(remove_member(project, joist.id)), (), "")
+        assert whole < recall.drawn < 2 * whole

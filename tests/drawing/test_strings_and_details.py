@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from balken.drawing.cut import bodies_of, gathered
 from balken.drawing.detail_places import places_of
 from balken.drawing.details import detail_lines, detail_notes
-from balken.drawing.layout_strings import LayoutString, strings_of
+from balken.drawing.layout_strings import LayoutString, layouts_of
 from balken.drawing.marks import Label, Patch
 from balken.drawing.plan import plan_frame
 from balken.drawing.roof_planes_plan import (
@@ -90,7 +90,7 @@ def layout(done: Checked, kind: str) -> list[LayoutString]:
     tier = tier_of(done, kind)
     frame = plan_frame(done, tier)
     assert frame is not None
-    return strings_of(done, tier, frame)
+    return list(layouts_of(done, tier, frame).strings)
 
 
 def test_joists_are_set_out_from_the_first_piece() -> None:
@@ -115,7 +115,7 @@ def test_beams_and_posts_off_the_grid_are_measured_from_its_lines() -> None:
     tier = next(t for t in tiers(done) if str(t.id).startswith("beams"))
     frame = plan_frame(done, tier)
     assert frame is not None
-    words = [w for s in strings_of(done, tier, frame) for w in s.words]
+    words = [w for s in layouts_of(done, tier, frame).strings for w in s.words]
     for asked in ("4'-0\"", "8'-0\"", "6'-6\"", "7'-0\""):
         assert asked in words
 

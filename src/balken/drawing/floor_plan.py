@@ -2,7 +2,7 @@
 what is said of them."""
 
 from collections.abc import Sequence
-from math import atan2, cos, degrees, radians, sin
+from math import atan2, cos, degrees, inf, radians, sin
 from typing import Final
 
 from balken.drawing.cut import from_above
@@ -36,8 +36,9 @@ def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
     """The members of a floor or roof with what lies under them: dropped beams dashed through
     what lies on them."""
     beams = [m for m in members if m.kind is kinds.BEAM]
-    under = [m for m in beams if _is_under(m, members)]
-    over = [m for m in beams if m not in under]
+    foot = _underside(members)
+    under = [m for m in beams if m.solid.top() <= foot]
+    over = [m for m in beams if m.solid.top() > foot]
     return [
         *_slabs(members),
         *_beams(under, "none"),
@@ -99,9 +100,8 @@ def _outline(m: Member) -> tuple[Point, ...]:
     return m.solid.plan() if m.carrier.slope else ring_of(m)
 
 
-def _is_under(m: Member, members: list[Member]) -> bool:
-    """Whether a beam lies under what it carries."""
-    top = m.solid.top()
+def _underside(members: list[Member]) -> float:
+    """What beams that lie under joists and slabs do not reach over, mm; none does where there are none."""
     lowest = min(
         (
             o.solid.origin[2] if o.kind is kinds.FLOOR_SLAB else min(z for _, z in o.solid.outline)
@@ -110,7 +110,7 @@ def _is_under(m: Member, members: list[Member]) -> bool:
         ),
         default=None,
     )
-    return lowest is not None and top <= lowest + 10.0
+    return lowest + 10.0 if lowest is not None else -inf
 
 
 def _floors_of(checked: Checked, members: list[Member]) -> list[FloorArea]:

@@ -40,62 +40,62 @@ class LayoutString(NamedTuple):
     words: tuple[str, ...]
 
 
-def layout_strings(checked: Checked, tier: Tier, frame: Frame, paper: float) -> Iterator[Mark]:
-    """All strings of a framing plan, those of beams nearest to it."""
-    system = checked.project.system
+class Layouts(NamedTuple):
+    """All strings of a framing plan, and how far eaves and other pieces reach past its frame, below and at
+    its left, mm."""
+
+    strings: tuple[LayoutString, ...] = ()
+    past: tuple[float, float] = (0.0, 0.0)
+
+    def room(self, paper: float) -> tuple[float, float]:
+        """How far they reach below a plan and to its left, mm of building."""
+        sides = [s.side for s in self.strings]
+        below, beside = (
+            self.past[k] + (NEAREST + NEXT * sides.count(k)) * paper if k in sides else 0.0
+            for k in (0, 1)
+        )
+        return below, beside
+
+
+def layouts_of(checked: Checked, tier: Tier, frame: Frame) -> Layouts:
+    """The strings of a framing plan; none of other plans."""
+    if tier.kind not in ("floor", "ceiling", "roof"):
+        return Layouts()
+    by_host: dict[HostName, list[Member]] = {h: [] for h in tier.hosts}
+    for m in checked.structure.members:
+        if m.host in by_host:
+            by_host[m.host].append(m)
+    mine = [m for members in by_host.values() for m in members]
+    found = list(_beams(checked, mine, frame))
+    for host, pieces in by_host.items():
+        for side in (0, 1):
+            layout = _layout(host, pieces, frame, side, checked.project.system)
+            if layout is not None and layout not in found:
+                found.append(layout)
+    past = _past(mine, frame) if found and tier.kind == "roof" else (0.0, 0.0)
+    return Layouts(tuple(found), past)
+
+
+def layout_strings(layouts: Layouts, frame: Frame, paper: float, system: System) -> Iterator[Mark]:
+    """The strings drawn, those of beams nearest to the plan."""
     x0, y0 = frame.local(frame.corners[0])
-    found = strings_of(checked, tier, frame)
-    past = _past(checked, tier, frame) if found else (0.0, 0.0)
     rows = [0, 0]
-    for s in found:
+    for s in layouts.strings:
         points = [frame.plan((x0, at) if s.side else (at, y0)) for at in s.places]
         right, up = frame.right, frame.up
         out = (-right[0], -right[1]) if s.side else (-up[0], -up[1])
         words = s.words[::-1] if s.side else s.words  # the left side is read from its top
-        away = past[s.side] + (NEAREST + NEXT * rows[s.side]) * paper
+        away = layouts.past[s.side] + (NEAREST + NEXT * rows[s.side]) * paper
         yield from chain(points, out, away, paper, system, texts=words)
         rows[s.side] += 1
 
 
-def room_for_layout(
-    checked: Checked, tier: Tier, frame: Frame, paper: float
-) -> tuple[float, float]:
-    """How far these strings reach below a plan and to its left, mm of building."""
-    sides = [s.side for s in strings_of(checked, tier, frame)]
-    past = _past(checked, tier, frame) if sides else (0.0, 0.0)
-    below, beside = (
-        past[k] + (NEAREST + NEXT * sides.count(k)) * paper if k in sides else 0.0 for k in (0, 1)
-    )
-    return below, beside
-
-
-def _past(checked: Checked, tier: Tier, frame: Frame) -> tuple[float, float]:
-    """How far eaves and other pieces reach past a frame, below and at its left, mm."""
-    places = [
-        frame.local(p)
-        for m in checked.structure.members
-        if tier.holds(m.host)
-        for p in m.solid.plan()
-    ]
+def _past(pieces: Sequence[Member], frame: Frame) -> tuple[float, float]:
+    """How far eaves and other pieces reach past a frame."""
+    places = [frame.local(p) for m in pieces for p in m.solid.plan()]
     x, y = frame.local(frame.corners[0])
     below, beside = (min((p[k] for p in places), default=at) for k, at in ((1, y), (0, x)))
     return max(0.0, y - below), max(0.0, x - beside)
-
-
-def strings_of(checked: Checked, tier: Tier, frame: Frame) -> list[LayoutString]:
-    """The strings of a framing plan; none of other plans."""
-    if tier.kind not in ("floor", "ceiling", "roof"):
-        return []
-    system = checked.project.system
-    mine = [m for m in checked.structure.members if tier.holds(m.host)]
-    found = list(_beams(checked, mine, frame))
-    for host in tier.hosts:
-        pieces = [m for m in mine if m.host == host]
-        for side in (0, 1):
-            layout = _layout(host, pieces, frame, side, system)
-            if layout is not None and layout not in found:
-                found.append(layout)
-    return found
 
 
 def _places(pieces: Sequence[Member], frame: Frame, side: int) -> list[float]:
@@ -168,6 +168,3 @@ def _beams(checked: Checked, mine: Sequence[Member], frame: Frame) -> Iterator[L
             at = _once([*held, *off])
             words = tuple(format_length(b - a, checked.project.system) for a, b in pairwise(at))
             yield LayoutString(side, tuple(at), words)
-
-
-__all__ = ["layout_strings", "room_for_layout", "strings_of"]

@@ -26,7 +26,7 @@ from balken.drawing.foundation_strings import (
 from balken.drawing.ground_plan import ground_marks, ground_notes
 from balken.drawing.hand_dimensions import clouds, hand_dimensions
 from balken.drawing.hand_notes import hand_notes
-from balken.drawing.layout_strings import layout_strings, room_for_layout
+from balken.drawing.layout_strings import layout_strings, layouts_of
 from balken.drawing.load_marks import heap_marks, heap_notes, load_marks, load_notes
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
@@ -236,7 +236,8 @@ def plan_notes(
     marks: list[Mark] = []
     building = _frame_round_all(checked, tier, frame)
     room = room_for_strings(project, tier, paper) + room_for_sides(checked, tier, building, paper)
-    whole = widened(grown(building, room), *room_for_layout(checked, tier, building, paper))
+    layouts = layouts_of(checked, tier, building)
+    whole = widened(grown(building, room), *layouts.room(paper))
     for grid in project.grids:
         marks += grid_marks(grid, whole, paper, building)
         marks += grid_strings(grid, whole, paper, system)
@@ -262,7 +263,7 @@ def plan_notes(
     marks += load_notes(project, tier, paper) + heap_notes(checked, tier)
     if tier.kind == "roof":
         marks += roof_notes(checked, tier.hosts, paper, marks)
-    marks += layout_strings(checked, tier, building, paper)
+    marks += layout_strings(layouts, building, paper, system)
     if tier.kind == "ground":
         marks += ground_notes(
             checked, [m for m in checked.structure.members if tier.holds(m.host)], paper

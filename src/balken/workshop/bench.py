@@ -422,6 +422,18 @@ def run(rounds: int) -> int:
             "edges clipped",
             partial(bench_drawings.hidden_lines, compare=compare),
         ),
+        (
+            "plan of 20,000",
+            "a tenth of it, ten times",
+            "one plan of them all",
+            partial(bench_drawings.framing_plan, compare=compare),
+        ),
+        (
+            "all sheets",
+            "from nothing",
+            "after a note is written",
+            partial(bench_drawings.sheets_again, compare=compare),
+        ),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),
         ("start of the program", "until its first page answers", "a bare Qt window", first_page),

@@ -1,14 +1,24 @@
-"""The bench of drawings: hidden lines of 1,500 boards against a tree of outlines."""
+"""The bench of drawings: hidden lines of 1,500 boards against a tree of outlines, a framing plan of 20,000
+members, and the whole set of sheets after an edit."""
 
 import math
 import random
 from collections.abc import Callable
 
+from msgspec.structs import replace
+
 from balken.drawing.cut import Body, View
+from balken.drawing.paper.compose import sheets_of
+from balken.drawing.plan import plan, plan_notes
 from balken.drawing.seen import lines_of, sight_of
+from balken.drawing.tiers import tiers
 from balken.geometry.solid import upright
+from balken.model.edits.paper import add_sheet_note
 from balken.model.names import HostName
 from balken.recall import Recall, remembering
+from balken.session.demo import shown_demo
+from balken.works.building import Checked, work_out
+from balken.workshop.bench_beams import large_storey
 
 BOARDS = 1500
 NORTH = View((1.0, 0.0), (0.0, 1.0))
@@ -60,3 +70,53 @@ def hidden_lines(rounds: int, compare: Callable[..., Timing]) -> Timing:
             lines_of(bodies, sight)
 
     return compare(lambda: by_tree(bodies), clipped, rounds)
+
+
+MEMBERS = 20_000
+
+
+def framing_plan(rounds: int, compare: Callable[..., Timing]) -> Timing:
+    """Compare plans of a tenth of the members with one of all: the same where the work goes with their
+    number. The members of a large storey stand in it several times over."""
+    storey = work_out(large_storey())
+    tier = next(t for t in tiers(storey) if t.kind == "floor")
+    mine = tuple(m for m in storey.structure.members if tier.holds(m.host))
+
+    def holding(count: int) -> Checked:
+        times = math.ceil(count / len(mine))
+        members = (mine * times)[:count]
+        return replace(storey, structure=replace(storey.structure, members=members))
+
+    small, large = holding(MEMBERS // 10), holding(MEMBERS)
+
+    def drawn(checked: Checked) -> None:
+        plan(checked, tier)
+        plan_notes(checked, tier, 100.0)
+
+    def tenth() -> None:
+        for _ in range(10):
+            drawn(small)
+
+    return compare(tenth, lambda: drawn(large), rounds)
+
+
+def sheets_again(rounds: int, compare: Callable[..., Timing]) -> Timing:
+    """Compare all sheets of the bakehouse from nothing with those after a note is written on a plan."""
+    project = shown_demo()
+    checked, recall = work_out(project), Recall()
+    key = f"plan:{tiers(checked)[0].id}"
+    noted = iter(
+        work_out(add_sheet_note(project, key, f"note {n}", (0.0, 0.0))[0])
+        for n in range(rounds + 2)
+    )
+
+    def again() -> None:
+        with remembering(recall):
+            sheets_of(next(noted), (), "")
+
+    def anew() -> None:
+        with remembering(Recall()):
+            sheets_of(checked, (), "")
+
+    again()
+    return compare(anew, again, rounds)
