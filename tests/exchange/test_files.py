@@ -1,6 +1,7 @@
 """Files are written whole or not at all, and nobody else's by accident; what cannot be read or
 written is said in a sentence."""
 
+import errno
 import os
 from pathlib import Path
 
@@ -12,6 +13,7 @@ from balken.exchange.files import (
     FileError,
     make_folder,
     read_bytes,
+    write_all,
     write_atomic,
 )
 from balken.session.building import Building, open_building, with_suffix
@@ -127,3 +129,75 @@ def test_a_file_changed_on_disk_is_not_written_over_unasked(tmp_path: Path) -> N
     assert open_building(path).project.name == "Other"
     one.save(path, over=True)
     assert open_building(path).project.name == "Bakehouse"
+
+
+SET = {"a.pdf": b"new a", "b.csv": b"new b", "c.ifc": b"new c"}
+
+
+def a_set(folder: Path) -> dict[str, bytes]:
+    """Two files of an old set; the third is new."""
+    old = {"a.pdf": b"old a", "b.csv": b"old b"}
+    for name, data in old.items():
+        (folder / name).write_bytes(data)
+    return old
+
+
+def what_is_there(folder: Path) -> dict[str, bytes]:
+    return {p.name: p.read_bytes() for p in folder.iterdir() if p.is_file()}
+
+
+def test_a_set_is_written_whole(tmp_path: Path) -> None:
+    a_set(tmp_path)
+    write_all(tmp_path, SET)
+    assert what_is_there(tmp_path) == SET, "and nothing is left beside it"
+
+
+@pytest.mark.parametrize("after", [0, 1, 2])
+def test_a_full_disk_leaves_the_old_set(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, after: int
+) -> None:
+    """The disk is full at the first, second or third file."""
+    old = a_set(tmp_path)
+    count = 0
+    real = os.fsync
+
+    def full(handle: int) -> None:
+        nonlocal count
+        count += 1
+        if count > after:
+            raise OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
+        real(handle)
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(FileError, match=r"No space left on device\. What was there is as it was"):
+        write_all(tmp_path, SET)
+    assert what_is_there(tmp_path) == old
+
+
+@pytest.mark.parametrize("after", [0, 1, 2])
+def test_a_name_that_cannot_be_given_leaves_the_old_set(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, after: int
+) -> None:
+    old = a_set(tmp_path)
+    count = 0
+    real = os.replace
+
+    def failing(part: Path, target: Path) -> None:
+        nonlocal count
+        count += 1
+        if count == after + 1:
+            raise OSError(errno.EIO, os.strerror(errno.EIO))
+        real(part, target)
+
+    monkeypatch.setattr(os, "replace", failing)
+    with pytest.raises(FileError):
+        write_all(tmp_path, SET)
+    assert what_is_there(tmp_path) == old
+
+
+def test_a_folder_in_the_place_of_a_file_leaves_the_old_set(tmp_path: Path) -> None:
+    old = a_set(tmp_path)
+    (tmp_path / "c.ifc").mkdir()
+    with pytest.raises(FileError, match="is a folder"):
+        write_all(tmp_path, SET)
+    assert what_is_there(tmp_path) == old

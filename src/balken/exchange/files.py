@@ -95,6 +95,62 @@ def write_atomic(path: Path, data: bytes, *, follow: bool = True, private: bool 
         raise FileError(f"{short(path)} cannot be written: {_plain(error)}.") from error
 
 
+def write_all(folder: Path, files: dict[str, bytes]) -> None:
+    """Write several files of one folder, all or none: each is first whole on the disk beside its place. Links
+    are not followed.
+
+    Args:
+        folder: that is there.
+        files: what each name shall hold.
+
+    Raises:
+        FileError: one cannot be written; all that was there stays as it was.
+    """
+    parts: dict[Path, Path] = {}
+    name = ""
+    try:
+        for name, data in files.items():
+            target = _target(folder / name, follow=False)
+            parts[target] = _part_of(target, data, private=False)
+        _put_in_place(parts)
+    except OSError as error:
+        raise FileError(
+            f"{short(Path(name))} cannot be written in {folder}: {error.strerror or error}. What was"
+            " there is as it was."
+        ) from error
+    except (ValueError, RuntimeError) as error:
+        raise FileError(f"{short(Path(name))} cannot be written: {_plain(error)}.") from error
+    finally:
+        for part in parts.values():
+            with contextlib.suppress(OSError):
+                part.unlink(missing_ok=True)
+    flush_folder(folder)
+
+
+def _put_in_place(parts: dict[Path, Path]) -> None:
+    """Give parts their names; where one cannot have its own, all that were there have theirs again."""
+    before: dict[Path, Path | None] = {}
+    try:
+        for target, part in parts.items():
+            kept = target.with_name(_part_name(target)) if target.exists() else None
+            if kept is not None:
+                os.link(target, kept)
+            before[target] = kept
+            os.replace(part, target)
+    except OSError:
+        for target, kept in before.items():
+            with contextlib.suppress(OSError):
+                if kept is not None:
+                    os.replace(kept, target)
+                    kept.unlink(missing_ok=True)  # two names of one file are left both
+                elif not parts[target].exists():
+                    target.unlink(missing_ok=True)
+        raise
+    for kept in before.values():
+        if kept is not None:
+            kept.unlink(missing_ok=True)
+
+
 def _plain(error: Exception) -> str:
     return (
         "its name holds a character no name can have"
@@ -127,6 +183,18 @@ def _target(path: Path, *, follow: bool) -> Path:
 
 
 def _put(target: Path, data: bytes, *, private: bool) -> None:
+    part = _part_of(target, data, private=private)
+    try:
+        os.replace(part, target)
+    except OSError:
+        with contextlib.suppress(OSError):
+            part.unlink(missing_ok=True)
+        raise
+    flush_folder(target.parent)
+
+
+def _part_of(target: Path, data: bytes, *, private: bool) -> Path:
+    """Write what a file shall hold beside its place, whole and on the disk."""
     sweep(target)
     part = target.with_name(_part_name(target))
     mode = 0o600 if private else 0o666 & ~_umask()
@@ -148,12 +216,11 @@ def _put(target: Path, data: bytes, *, private: bool) -> None:
                     src_dir_fd=stream.fileno(),
                     follow_symlinks=True,
                 )
-        os.replace(part, target)
     except OSError:
         with contextlib.suppress(OSError):
             part.unlink(missing_ok=True)
         raise
-    flush_folder(target.parent)
+    return part
 
 
 def _open(part: Path) -> tuple[int, bool]:

@@ -8,7 +8,7 @@ from balken.drawing.paper.compose import sheets_of
 from balken.drawing.paper.records import Sheet
 from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
-from balken.exchange.files import make_folder, write_atomic
+from balken.exchange.files import make_folder, write_all
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.lifts_csv import lifts_csv
 from balken.exchange.native import SUFFIX, to_text
@@ -53,8 +53,8 @@ def issue(
         The files written.
 
     Raises:
-        FileError: a file cannot be written, or a link stands in its place; each file is whole or
-            not there.
+        FileError: a file cannot be written, or a link stands in its place; what was there before
+            is whole as it was.
     """
     make_folder(folder)
     stem = file_stem(checked.project.name)
@@ -78,8 +78,7 @@ def issue(
     files |= {f"{stem}-{k}.csv": v.encode() for k, v in lists.items() if v.count("\n") > 1}
     files |= _other_forms(checked, sheets, stem, also, tell, each=each)
     tell(f"Writing {len(files)} files into {folder} …")
-    for name, data in files.items():
-        write_atomic(folder / name, data, follow=False)
+    write_all(folder, files)
     return [folder / name for name in files]
 
 
