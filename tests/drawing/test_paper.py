@@ -2,6 +2,7 @@
 they stand for, strings add up, and what a person decides of the set is typed and kept."""
 
 import random
+import re
 from typing import Any
 
 import pytest
@@ -163,16 +164,74 @@ def test_each_view_is_drawn_once_and_every_plan_is_there(
     assert "space" in keys
 
 
-def test_marks_on_plans_stand_in_schedules(checked: Checked, sheets: tuple[Sheet, ...]) -> None:
-    """Openings and posts, both ways."""
-    tables = {t.title: t for t in schedules_of(checked)}
-    cells = {c for t in tables.values() for row in t.rows for cell in row for c in cell.split(", ")}
-    drawn = {
-        m.text for s in sheets for v in s.views if v.key.startswith("plan:") for m in words_of(v)
+RANGE = re.compile(r"(.*?)(\d+)(\D*)–\1(\d+)\3")
+
+
+def marks_in(cell: str) -> list[str]:
+    """The marks of a cell, those between the ends of a range too."""
+    found: list[str] = []
+    for words in cell.split(", "):
+        run = RANGE.fullmatch(words)
+        if run is None:
+            found.append(words)
+        else:
+            wide = len(run[2])
+            numbers = range(int(run[2]), int(run[4]) + 1)
+            found += [f"{run[1]}{n:0{wide}d}{run[3]}" for n in numbers]
+    return found
+
+
+def scheduled(checked: Checked, sheets: tuple[Sheet, ...]) -> set[str]:
+    """The first cells of every schedule; all of them stand on sheets."""
+    written = {m.text for s in sheets for m in s.block if isinstance(m, Label)}
+    cells = {row[0] for t in schedules_of(checked) for row in t.rows}
+    assert cells <= written, "each schedule stands beside its plan or on a sheet of its own"
+    return {mark for cell in cells for mark in marks_in(cell)}
+
+
+def test_every_mark_on_a_plan_stands_in_a_schedule(
+    checked: Checked, sheets: tuple[Sheet, ...]
+) -> None:
+    """Of members, floors, roofs, bays, walls and openings: the first word of each that has a name."""
+    listed = scheduled(checked, sheets)
+    named = {m.mark for m in checked.structure.members}
+    named |= {o.id for w in checked.project.walls for o in w.openings}
+    project = checked.project
+    named |= {
+        b.id for b in project.wall_build_ups if any(w.build_up == b.id for w in project.walls)
     }
-    openings = {o.id for w in checked.project.walls for o in w.openings}
-    assert openings <= cells
-    assert openings <= drawn
+    named |= {x.id for x in (*project.floors, *project.bays)}
+    drawn = {
+        m.text.split("  ")[0]
+        for s in sheets
+        for v in s.views
+        if v.key.startswith("plan:")
+        for m in words_of(v)
+    }
+    bays = {mark.partition("-")[0] for mark in listed}
+    slabs = {f.id for f in project.floors if HostName("floor", f.id) not in checked.sizes}
+    assert (drawn & named) - listed - bays <= slabs
+    assert len(drawn & named) > 20
+
+
+def test_every_mark_of_a_schedule_is_drawn(checked: Checked, sheets: tuple[Sheet, ...]) -> None:
+    """Posts, pads, beams, openings, floors and kinds of walls stand on the plans, trusses have their view."""
+    drawn = {m.text.split("  ")[0] for s in sheets for v in s.views for m in words_of(v)}
+    shown = {
+        v.key.rpartition("/")[2] for s in sheets for v in s.views if v.key.startswith("truss:")
+    }
+    bays = {b.id for b in checked.project.bays}
+    for table in schedules_of(checked):
+        for row in table.rows:
+            for mark in marks_in(row[0]):
+                if table.title == "Trusses":
+                    assert mark in shown, table.title
+                elif mark.partition("-")[0] in bays:
+                    assert mark.partition("-")[0] in drawn
+                elif table.title.startswith("Footings"):
+                    assert mark in {m.mark for m in checked.structure.members}
+                else:
+                    assert mark in drawn, (table.title, mark)
 
 
 def test_details_name_what_is_cut(checked: Checked, sheets: tuple[Sheet, ...]) -> None:

@@ -14,14 +14,22 @@ from balken.cli import main
 from balken.drawing.marks import Label, Stroke
 from balken.drawing.paper.compose import sheets_of
 from balken.drawing.paper.records import Placed, Sheet
+from balken.exchange.inks import ONE_COLOUR
 from balken.exchange.native import to_text
 from balken.exchange.pdf import pdf
 from balken.exchange.sheet_dxf import sheets_dxf
 from balken.exchange.sheet_png import sheet_png
 from balken.exchange.sheet_svg import sheet_svg
 from balken.fit.findings import findings
+from balken.model.edits.paper import add_sheet_note
+from balken.model.names import ThingName
+from balken.session.building import Building
 from balken.session.demo import shown_demo
+from balken.session.desk import Desk
 from balken.session.ferry_hall import ferry_hall
+from balken.session.rows import Options
+from balken.session.slips import rows_of
+from balken.session.things.register import THINGS
 from balken.works.building import work_out
 from balken.workshop.plotter import plot, told
 
@@ -115,7 +123,8 @@ def test_the_plotter_tells_what_is_lost(monkeypatch: pytest.MonkeyPatch) -> None
     monkeypatch.setattr("balken.exchange.pdf.PEN_WIDTH", {"seen": 0.05})
     thin = plot(one(Stroke(((100.0, 100.0), (200.0, 100.0)), "seen")))
     assert [x.what for x in thin.losses] == ["lines too thin"]
-    monkeypatch.setattr("balken.exchange.pdf.QUIET", 0.9)
+    pale = ONE_COLOUR._replace(quiet=(0.9, 0.9, 0.9))
+    monkeypatch.setattr("balken.exchange.inks.ONE_COLOUR", pale)
     light = plot(one(Label("pale", (100.0, 100.0), 5.0, quiet=True)))
     assert [x.what for x in light.losses] == ["words too light"]
 
@@ -142,3 +151,32 @@ def test_the_command_writes_the_forms_that_are_asked_for(tmp_path: Path) -> None
     plotted = CliRunner().invoke(main, ["plot", str(out / "bakehouse-sheets.pdf")])
     assert plotted.exit_code == 0, plotted.output
     assert "Nothing is lost" in plotted.output
+
+
+def test_colours_of_materials_are_asked_for_on_the_page_of_the_set() -> None:
+    """Typed on the slip; then PDF, SVG and PNG have colours, and none without."""
+    desk = Desk(Building(shown_demo()), THINGS)
+    one = sheets_of(desk.checked, (), "")[2]
+    desk.select(ThingName("page", "sheets"))
+    row = next(r for r in rows_of(desk) if isinstance(r, Options) and r.name == "printed in")
+    row.choose(True)
+    many = sheets_of(desk.checked, (), "")[2]
+    fills = {m.get("fill") for m in ET.fromstring(sheet_svg(many)).iter(f"{SVG}polygon")}
+    assert any(f and f.startswith("#") and len({f[1:3], f[3:5], f[5:]}) > 1 for f in fills)
+    grey = {m.get("fill") for m in ET.fromstring(sheet_svg(one)).iter(f"{SVG}polygon")}
+    assert all(f == "none" or len({f[1:3], f[3:5], f[5:]}) == 1 for f in grey if f)
+    assert Image.open(io.BytesIO(sheet_png(many, 40))).mode == "RGB"
+    assert Image.open(io.BytesIO(sheet_png(one, 40))).mode == "L"
+    assert pdf((many,), "x") != pdf((one,), "x")
+
+
+def test_the_same_project_gives_the_same_bytes_and_an_edit_changes_its_sheets_alone() -> None:
+    """A note on the walls of Floor 1: its plan's sheet is another, details and trusses are the same."""
+    project = shown_demo()
+    first = sheets_of(work_out(project), (), "2026-01-01")
+    again = sheets_of(work_out(project), (), "2026-01-01")
+    assert [pdf((s,), "x") for s in first] == [pdf((s,), "x") for s in again]
+    noted = add_sheet_note(project, "plan:walls:L1", "hold this", (3000.0, 3000.0))[0]
+    after = sheets_of(work_out(noted), (), "2026-01-01")
+    changed = [b.title for a, b in zip(first, after) if pdf((a,), "x") != pdf((b,), "x")]
+    assert changed == ["Floor 1 walls plan"]

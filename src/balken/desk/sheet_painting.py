@@ -25,6 +25,17 @@ WHITE: Final[Theme] = msgspec.structs.replace(
     panel_wood="#E0E0E0",
     accent="#000000",
 )
+"""Of one colour."""
+TINTED: Final[Theme] = msgspec.structs.replace(
+    WHITE,
+    timber="#F5E3BA",
+    grain="#8B6C3C",
+    concrete="#D9DEDB",
+    wall="#F0EBDB",
+    panel_wood="#EDD6A8",
+    accent="#9E3D22",
+)
+"""In the colours of materials."""
 
 
 def paint_sheet(
@@ -50,10 +61,11 @@ def paint_sheet(
     def page(p: Point) -> QPointF:
         return QPointF(x0 + p[0] * scale, y0 + (sheet.height - p[1]) * scale)
 
+    theme = TINTED if sheet.colour else WHITE
     for view in sheet.views:
         at = partial(on_paper, view, page)
-        Easel(painter, WHITE, at, scale, 0.35, far=far).paint(view.drawing)
-    Easel(painter, WHITE, page, scale, 0.35, far=far).paint(sheet.block)
+        Easel(painter, theme, at, scale, 0.35, far=far).paint(view.drawing)
+    Easel(painter, theme, page, scale, 0.35, far=far).paint(sheet.block)
 
 
 def on_paper(view: Placed, page: Callable[[Point], QPointF], p: Point) -> QPointF:

@@ -139,7 +139,7 @@ def floor_notes(checked: Checked, tier: Tier, paper: float) -> list[Mark]:
             found += _span_note(checked, host, paper)
     if tier.kind == "floor":
         found += _hole_notes(checked, tier.hosts)
-        found += _clear_of(found, _beam_notes(checked, tier.hosts, paper), paper)
+    found += _clear_of(found, _beam_notes(checked, tier.hosts, paper), paper)
     return found
 
 

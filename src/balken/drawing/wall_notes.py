@@ -8,6 +8,7 @@ from balken.drawing.dimensions import chain
 from balken.drawing.marks import Label, Mark
 from balken.drawing.tiers import Tier
 from balken.framing import kinds
+from balken.framing.member import Member
 from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, middle_of, sub, unit
 from balken.model.names import HostName, ThingName
 from balken.model.project import Project
@@ -131,8 +132,13 @@ def wall_marks(checked: Checked, tier: Tier, paper: float) -> Iterator[Mark]:
             at = add(middle, normal, inside + step)
             yield Label(hole.id, at, MARK, boxed=True, key=ThingName("opening", w.id, hole.id))
     for m in checked.structure.of(kinds.POST):
-        low, high = m.start[2], m.end[2]
-        shared = min(high, tier.high) - max(low, tier.low)
-        if shared >= min(high - low, tier.high - tier.low) / 2:
+        if stands_in(m, tier):
             at = add(middle_of(m.start[:2], m.end[:2]), (1.0, 0.0), 4.0 * paper)
             yield Label(m.mark, at, MARK, "start", bold=True, boxed=True, key=m.id)
+
+
+def stands_in(post: Member, tier: Tier) -> bool:
+    """Whether most of a post, or of what there is of a storey, is the other's."""
+    low, high = post.start[2], post.end[2]
+    shared = min(high, tier.high) - max(low, tier.low)
+    return shared >= min(high - low, tier.high - tier.low) / 2

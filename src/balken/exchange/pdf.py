@@ -7,7 +7,7 @@ from typing import Any, Final
 
 from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Patch, Stroke
 from balken.drawing.paper.records import Sheet
-from balken.exchange.greys import FILLS, INK, QUIET
+from balken.exchange.inks import BLACK, Ink, Inks, inks_of
 
 MM: Final = 72 / 25.4
 FONTS: Final = Path(__file__).parents[1] / "desk" / "fonts"
@@ -31,8 +31,8 @@ def pdf(sheets: tuple[Sheet, ...], title: str) -> bytes:
         canvas.setPageSize((sheet.width * MM, sheet.height * MM))
         canvas.scale(MM, MM)
         for view in sheet.views:
-            _paint(canvas, view.drawing, view.scale, view.origin)
-        _paint(canvas, sheet.block, 1.0, (0.0, 0.0))
+            _paint(canvas, view.drawing, (view.scale, view.origin), inks_of(sheet))
+        _paint(canvas, sheet.block, (1.0, (0.0, 0.0)), inks_of(sheet))
         canvas.showPage()
     canvas.save()
     return out.getvalue()
@@ -47,32 +47,52 @@ def _fonts() -> None:
         pdfmetrics.registerFont(TTFont(f"Barlow-{style}", str(FONTS / f"Barlow-{style}.ttf")))
 
 
-def _paint(canvas: Any, drawing: Drawing, scale: float, origin: tuple[float, float]) -> None:
+def _paint(
+    canvas: Any, drawing: Drawing, lies: tuple[float, tuple[float, float]], inks: Inks
+) -> None:
+    scale, origin = lies
+
     def at(p: tuple[float, float]) -> tuple[float, float]:
         return origin[0] + p[0] / scale, origin[1] + p[1] / scale
 
     for mark in drawing:
         if isinstance(mark, Patch):
-            _path(canvas, [at(p) for p in mark.ring], mark.pen, mark.fill, closed=True)
+            _ink(canvas, inks.fill(mark.fill))
+            _path(
+                canvas,
+                [at(p) for p in mark.ring],
+                mark.pen,
+                filled=mark.fill != "none",
+                closed=True,
+            )
         elif isinstance(mark, Stroke):
-            _path(canvas, [at(p) for p in mark.points], mark.pen, "none", closed=False)
+            _path(canvas, [at(p) for p in mark.points], mark.pen, filled=False, closed=False)
         elif isinstance(mark, Disc):
             _pen(canvas, mark.pen)
             canvas.setFillGray(1.0)
             canvas.circle(*at(mark.centre), mark.radius, stroke=1, fill=1)
         else:
-            _words(canvas, mark, at(mark.at))
+            _words(canvas, mark, at(mark.at), inks)
 
 
 def _pen(canvas: Any, pen: str) -> None:
     canvas.setLineWidth(PEN_WIDTH[pen])
-    canvas.setStrokeGray(INK)
+    canvas.setStrokeGray(0.0)
     canvas.setDash(*([list(DASHES[pen])] if pen in DASHES else []))
     canvas.setLineCap(0)
 
 
+def _ink(canvas: Any, ink: Ink) -> None:
+    """Fill with an ink; greys as greys, so that nothing else is asked of a printer."""
+    red, green, blue = ink
+    if red == green == blue:
+        canvas.setFillGray(red)
+    else:
+        canvas.setFillColorRGB(red, green, blue)
+
+
 def _path(
-    canvas: Any, points: list[tuple[float, float]], pen: str, fill: str, *, closed: bool
+    canvas: Any, points: list[tuple[float, float]], pen: str, *, filled: bool, closed: bool
 ) -> None:
     if len(points) < 2:
         return
@@ -83,11 +103,10 @@ def _path(
     if closed:
         path.close()
     _pen(canvas, pen)
-    canvas.setFillGray(FILLS.get(fill, 1.0))
-    canvas.drawPath(path, stroke=int(pen != "none"), fill=int(fill != "none"))
+    canvas.drawPath(path, stroke=int(pen != "none"), fill=int(filled))
 
 
-def _words(canvas: Any, label: Label, at: tuple[float, float]) -> None:
+def _words(canvas: Any, label: Label, at: tuple[float, float], inks: Inks) -> None:
     from reportlab.pdfbase.pdfmetrics import stringWidth
 
     font = "Barlow-SemiBold" if label.bold else "Barlow-Regular"
@@ -101,7 +120,7 @@ def _words(canvas: Any, label: Label, at: tuple[float, float]) -> None:
         canvas.rect(
             shift - 0.5, -0.25 * label.size, width + 1.0, 1.2 * label.size, stroke=0, fill=1
         )
-    canvas.setFillGray(QUIET if label.quiet else INK)
+    _ink(canvas, inks.quiet if label.quiet else BLACK)
     canvas.setFont(font, label.size)
     canvas.drawString(shift, 0, label.text)
     canvas.restoreState()

@@ -5,7 +5,7 @@ from typing import Any, Final
 
 from balken.drawing.marks import PEN_WIDTH, Disc, Drawing, Label, Mark, Patch
 from balken.drawing.paper.records import Sheet
-from balken.exchange.greys import FILLS
+from balken.exchange.inks import ONE_COLOUR
 
 LAYERS: Final[dict[str, tuple[str, str]]] = {
     "cut": ("S-CUT---E-", "CONTINUOUS"),
@@ -94,7 +94,7 @@ def _one(space: Any, mark: Mark, scale: float) -> None:
     closed = isinstance(mark, Patch)
     if isinstance(mark, Patch) and mark.fill not in ("none", "paper") and len(places) > 2:
         hatch = space.add_hatch(dxfattribs={"layer": FILLED})
-        level = round(255 * FILLS.get(mark.fill, 1.0))
+        level = round(255 * ONE_COLOUR.fill(mark.fill)[0])
         hatch.rgb = (level, level, level)
         hatch.paths.add_polyline_path(places, is_closed=True)
     if mark.pen != "none":

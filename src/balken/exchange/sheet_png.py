@@ -7,7 +7,7 @@ from typing import Any, Final
 
 from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Patch, Stroke
 from balken.drawing.paper.records import Sheet
-from balken.exchange.greys import FILLS, QUIET
+from balken.exchange.inks import BLACK, PAPER, Ink, Inks, inks_of
 from balken.exchange.pdf import FONTS
 from balken.geometry.plane import Point
 
@@ -16,28 +16,39 @@ MM_INCH: Final = 25.4
 
 
 def sheet_png(sheet: Sheet, dpi: int = 100) -> bytes:
-    """A sheet as the bytes of a grey picture.
+    """A sheet as the bytes of a picture, grey where it is of one colour.
 
     Args:
         sheet: laid.
         dpi: dots to the inch.
     """
-    from PIL import Image, ImageDraw
+    from PIL import Image
 
     px = dpi * FINER / MM_INCH
     size = (round(sheet.width * px), round(sheet.height * px))
-    picture = Image.new("L", size, 255)
-    draw = ImageDraw.Draw(picture)
+    mode, inks = "RGB" if sheet.colour else "L", inks_of(sheet)
+    picture = Image.new(mode, size, _level(PAPER, mode))
     for view in sheet.views:
-        _paint(picture, draw, view.drawing, (view.scale, view.origin), px)
-    _paint(picture, draw, sheet.block, (1.0, (0.0, 0.0)), px)
+        _paint(picture, view.drawing, (view.scale, view.origin), px, inks)
+    _paint(picture, sheet.block, (1.0, (0.0, 0.0)), px, inks)
     small = picture.resize((size[0] // FINER, size[1] // FINER), Image.Resampling.LANCZOS)
     out = io.BytesIO()
     small.save(out, "PNG", dpi=(dpi, dpi), optimize=False)
     return out.getvalue()
 
 
-def _paint(picture: Any, draw: Any, drawing: Drawing, lies: tuple[float, Point], px: float) -> None:
+def _level(ink: Ink, mode: str) -> Any:
+    """An ink in a picture: one level of grey, or three of colours."""
+    levels = tuple(round(255 * x) for x in ink)
+    return levels[0] if mode == "L" else levels
+
+
+def _paint(
+    picture: Any, drawing: Drawing, lies: tuple[float, Point], px: float, inks: Inks
+) -> None:
+    from PIL import ImageDraw
+
+    draw, mode = ImageDraw.Draw(picture), picture.mode
     scale, origin = lies
 
     def at(p: Point) -> Point:
@@ -47,15 +58,17 @@ def _paint(picture: Any, draw: Any, drawing: Drawing, lies: tuple[float, Point],
     for mark in drawing:
         if isinstance(mark, Label):
             if mark.text:
-                _words(picture, mark, at(mark.at), px)
+                ink = inks.quiet if mark.quiet else BLACK
+                _words(picture, mark, at(mark.at), px, ink)
         elif isinstance(mark, Disc):
             (x, y), r = at(mark.centre), mark.radius * px
             box = (x - r, y - r, x + r, y + r)
-            draw.ellipse(box, fill=255, outline=0, width=_wide(mark.pen, px))
+            paper, black = _level(PAPER, mode), _level(BLACK, mode)
+            draw.ellipse(box, fill=paper, outline=black, width=_wide(mark.pen, px))
         elif isinstance(mark, Patch):
             ring = [at(p) for p in mark.ring]
             if mark.fill != "none" and len(ring) > 2:
-                draw.polygon(ring, fill=round(255 * FILLS.get(mark.fill, 1.0)))
+                draw.polygon(ring, fill=_level(inks.fill(mark.fill), mode))
             _line(draw, [*ring, ring[0]], mark.pen, px)
         elif isinstance(mark, Stroke):
             _line(draw, [at(p) for p in mark.points], mark.pen, px)
@@ -99,7 +112,7 @@ def _font(bold: bool, size: int) -> Any:
     return ImageFont.truetype(FONTS / f"Barlow-{'SemiBold' if bold else 'Regular'}.ttf", size)
 
 
-def _words(picture: Any, label: Label, at: Point, px: float) -> None:
+def _words(picture: Any, label: Label, at: Point, px: float, ink: Ink) -> None:
     from PIL import Image, ImageDraw
 
     font = _font(label.bold, max(4, round(label.size * px)))
@@ -110,7 +123,7 @@ def _words(picture: Any, label: Label, at: Point, px: float) -> None:
     base = 2 * pad
     if label.boxed:
         draw.rectangle((pad - 2, base - size, pad + wide + 2, base + 0.25 * size), fill=(255, 255))
-    level = round(255 * (QUIET if label.quiet else 0.0))
+    level = round(255 * ink[0])
     draw.text((pad, base), label.text, font=font, fill=(level, 255), anchor="ls")
     shift = {"start": 0.0, "middle": wide / 2, "end": wide}[label.anchor]
     centre = (pad + shift, float(base))

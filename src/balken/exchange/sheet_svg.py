@@ -6,7 +6,7 @@ from xml.sax.saxutils import escape, quoteattr
 
 from balken.drawing.marks import DASHES, PEN_WIDTH, Disc, Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.paper.records import Sheet
-from balken.exchange.greys import FILLS, QUIET
+from balken.exchange.inks import BLACK, Ink, Inks, inks_of
 
 At = Callable[[tuple[float, float]], tuple[float, float]]
 """Turns a place of a drawing into one of the page."""
@@ -24,27 +24,27 @@ def sheet_svg(sheet: Sheet) -> str:
     ]
     for view in sheet.views:
         parts.append(f"<g id={quoteattr(view.key)}>")
-        parts += _marks(view.drawing, view.scale, view.origin, sheet.height)
+        parts += _marks(view.drawing, (view.scale, view.origin), sheet)
         parts.append("</g>")
     parts.append('<g id="sheet">')
-    parts += _marks(sheet.block, 1.0, (0.0, 0.0), sheet.height)
+    parts += _marks(sheet.block, (1.0, (0.0, 0.0)), sheet)
     parts += ["</g>", "</svg>", ""]
     return "\n".join(parts)
 
 
-def _marks(drawing: Drawing, scale: float, origin: tuple[float, float], height: float) -> list[str]:
-    def at(p: tuple[float, float]) -> tuple[float, float]:
-        return origin[0] + p[0] / scale, height - origin[1] - p[1] / scale
+def _marks(drawing: Drawing, lies: tuple[float, tuple[float, float]], sheet: Sheet) -> list[str]:
+    (scale, origin), inks = lies, inks_of(sheet)
 
-    found = []
-    for mark in drawing:
-        found.append(_mark(mark, at))
+    def at(p: tuple[float, float]) -> tuple[float, float]:
+        return origin[0] + p[0] / scale, sheet.height - origin[1] - p[1] / scale
+
+    found = (_mark(mark, at, inks) for mark in drawing)
     return [m for m in found if m]
 
 
-def _mark(mark: Mark, at: At) -> str:
+def _mark(mark: Mark, at: At, inks: Inks) -> str:
     if isinstance(mark, Label):
-        return _words(mark, at)
+        return _words(mark, at, inks)
     if isinstance(mark, Disc):
         x, y = at(mark.centre)
         return f'<circle cx="{x:.3f}" cy="{y:.3f}" r="{mark.radius:.2f}" fill="#fff" {_pen(mark.pen)}/>'
@@ -54,14 +54,12 @@ def _mark(mark: Mark, at: At) -> str:
     points = " ".join(f"{x:.3f},{y:.3f}" for x, y in map(at, places))
     if isinstance(mark, Stroke):
         return f'<polyline points="{points}" fill="none" {_pen(mark.pen)}/>'
-    return f'<polygon points="{points}" fill="{_grey(mark.fill)}" {_pen(mark.pen)}/>'
+    fill = "none" if mark.fill == "none" else _ink(inks.fill(mark.fill))
+    return f'<polygon points="{points}" fill="{fill}" {_pen(mark.pen)}/>'
 
 
-def _grey(fill: str) -> str:
-    if fill == "none":
-        return "none"
-    level = round(255 * FILLS.get(fill, 1.0))
-    return f"#{level:02x}{level:02x}{level:02x}"
+def _ink(ink: Ink) -> str:
+    return "#" + "".join(f"{round(255 * x):02x}" for x in ink)
 
 
 def _pen(pen: str) -> str:
@@ -73,14 +71,14 @@ def _pen(pen: str) -> str:
     return f'stroke="#000" stroke-width="{PEN_WIDTH[pen]:g}"{dashes}'
 
 
-def _words(label: Label, at: At) -> str:
+def _words(label: Label, at: At, inks: Inks) -> str:
     if not label.text:
         return ""
     x, y = at(label.at)
-    level = round(255 * (QUIET if label.quiet else 0.0))
+    ink = _ink(inks.quiet if label.quiet else BLACK)
     turned = f' transform="rotate({-label.angle:g} {x:.3f} {y:.3f})"' if label.angle else ""
     weight = ' font-weight="600"' if label.bold else ""
     return (
         f'<text x="{x:.3f}" y="{y:.3f}" font-size="{label.size:g}" text-anchor="{ANCHORS[label.anchor]}"'
-        f' fill="#{level:02x}{level:02x}{level:02x}"{weight}{turned}>{escape(label.text)}</text>'
+        f' fill="{ink}"{weight}{turned}>{escape(label.text)}</text>'
     )

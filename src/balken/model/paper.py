@@ -122,6 +122,8 @@ class Paper(Record, frozen=True):
     """All of it."""
 
     size: PaperSize = ""
+    colour: bool = False
+    """Sheets in the colours of materials; of one colour where not."""
     block: TitleBlock = TitleBlock()
     revisions: Annotated[tuple[Revision, ...], Meta(max_length=40)] = ()
     sections: Annotated[tuple[SectionLine, ...], Meta(max_length=40)] = ()

@@ -13,12 +13,13 @@ from balken.drawing.paper.first_sheet import in_room, index_marks, is_large
 from balken.drawing.paper.fitting import GAP, UNDER, Fitted, fitted, scale_of
 from balken.drawing.paper.legend import used_in
 from balken.drawing.paper.records import Placed, Sheet
-from balken.drawing.paper.schedules import schedules_of
+from balken.drawing.paper.schedules import schedules_of, schedules_on
 from balken.drawing.paper.sizes import PAPERS, USUAL, Size, scales_from
 from balken.drawing.paper.tables import Table, marks_of, size_of, split
 from balken.drawing.paper.titles import scale_bar, title_marks
 from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
 from balken.drawing.section_marks import REFERENCE
+from balken.drawing.tiers import tiers
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
 from balken.recall import remembering
@@ -62,9 +63,11 @@ def _sheets_of(
     paper = paper_of(checked, views)
     first = [v for v in views if v.group == "space"] if is_large(paper) else []
     sheets: list[_Laid] = []
+    beside = {f"plan:{t.id}": tuple(schedules_on(checked, t)) for t in tiers(checked)}
     for group, of_group in groupby((v for v in views if v not in first), key=lambda v: v.group):
-        sheets += _laid(checked, list(of_group), group, paper, tell)
-    tables = list(_tables(checked, paper))
+        sheets += _laid(checked, list(of_group), (group, beside), paper, tell)
+    placed = [table for laid in sheets for table, _, _ in laid.tables]
+    tables = list(_tables([t for t in schedules_of(checked) if t not in placed], paper))
     return tuple(_numbered(checked, (first, sheets), tables, paper, findings, date))
 
 
@@ -73,6 +76,8 @@ class _Laid(NamedTuple):
 
     title: str
     views: tuple[tuple[Fitted, float, float], ...]
+    tables: tuple[tuple[Table, float, float], ...] = ()
+    """Schedules of what its plans mark, where there is room beside them, each with its upper left corner."""
 
 
 def paper_of(checked: Checked, views: Sequence[Drawn]) -> Size:
@@ -103,10 +108,16 @@ def _holds(paper: Size, f: Fitted) -> bool:
     return f.width <= right - left and f.height <= top - foot
 
 
+Beside = dict[str, tuple[Table, ...]]
+"""The schedules of each plan, by its lasting name."""
+
+
 def _laid(
-    checked: Checked, views: list[Drawn], group: Group, paper: Size, tell: Tell
+    checked: Checked, views: list[Drawn], of_group: tuple[Group, Beside], paper: Size, tell: Tell
 ) -> Iterator[_Laid]:
-    """Views of a group at one scale: the largest at which each fits on a sheet."""
+    """Views of a group at one scale: the largest at which each fits on a sheet; schedules beside them where
+    there is room."""
+    group, beside = of_group
     system = checked.project.system
     scales = scales_from(system, LARGEST[group][system])
     done: list[Fitted] = []
@@ -120,14 +131,38 @@ def _laid(
             done.append(one)
         if len(done) == len(views):
             break
-    for n, row in enumerate(_packed(done, paper), 1):
-        only = row[0][0].view.title if len(row) == 1 else ""
-        yield _Laid(only or f"{TITLES[group]}{f' {n}' if n > 1 else ''}", tuple(row))
+    for n, rows in enumerate(_packed(done, paper), 1):
+        mine = [f for row in rows for f in row]
+        only = mine[0].view.title if len(mine) == 1 else ""
+        tables = [t for f in mine for t in beside.get(f.view.key, ())]
+        strip, placed = _at_the_side(rows, tables, paper)
+        left, foot, right, top = room_of(paper.width, paper.height)
+        spread = tuple(_spread(rows, (left, foot, right - strip, top)))
+        title = only or f"{TITLES[group]}{f' {n}' if n > 1 else ''}"
+        yield _Laid(title, spread, tuple(placed))
 
 
-def _packed(views: Sequence[Fitted], paper: Size) -> list[list[tuple[Fitted, float, float]]]:
-    """Views in rows from the top left, row after row, sheet after sheet; what room is left is shared out
-    between them."""
+def _at_the_side(
+    rows: list[list[Fitted]], tables: Sequence[Table], paper: Size
+) -> tuple[float, list[tuple[Table, float, float]]]:
+    """Schedules in a column at the right of the views of a sheet, those that have room there; and how wide
+    that column is, mm."""
+    left, foot, right, top = room_of(paper.width, paper.height)
+    used = max(sum(f.width + GAP for f in row) for row in rows)
+    fitting = [t for t in tables if size_of(t)[0] + 2 * GAP <= right - left - used]
+    kept: list[tuple[Table, float]] = []
+    y = top
+    for table in fitting:
+        _, tall = size_of(table)
+        if y - tall >= foot:
+            kept.append((table, y))
+            y -= tall + GAP
+    strip = max((size_of(t)[0] + GAP for t, _ in kept), default=0.0)
+    return strip, [(table, right - strip + GAP, at) for table, at in kept]
+
+
+def _packed(views: Sequence[Fitted], paper: Size) -> list[list[list[Fitted]]]:
+    """Views in rows, row after row, sheet after sheet."""
     left, foot, right, top = room_of(paper.width, paper.height)
     sheets: list[list[list[Fitted]]] = [[[]]]
     tall = 0.0
@@ -144,14 +179,14 @@ def _packed(views: Sequence[Fitted], paper: Size) -> list[list[tuple[Fitted, flo
             sheets[-1] = rows
             sheets.append([[]])
         sheets[-1][-1].append(f)
-    return [_spread(rows, (left, foot, right, top)) for rows in sheets if any(rows)]
+    return [[row for row in rows if row] for rows in sheets if any(rows)]
 
 
 def _spread(
     rows: list[list[Fitted]], room: tuple[float, float, float, float]
 ) -> list[tuple[Fitted, float, float]]:
+    """Views of a sheet from the top left; what room is left is shared out between them."""
     left, foot, right, top = room
-    rows = [r for r in rows if r]
     used = sum(max(v.height for v in r) for r in rows)
     between = (top - foot - used) / (len(rows) + 1)
     found = []
@@ -170,12 +205,12 @@ def _spread(
 # -- tables and words ------------------------------------------------------------------------------
 
 
-def _tables(checked: Checked, paper: Size) -> Iterator[list[tuple[Table, float, float]]]:
+def _tables(schedules: Sequence[Table], paper: Size) -> Iterator[list[tuple[Table, float, float]]]:
     """Schedules in columns, sheet after sheet, each with its upper left corner."""
     left, foot, right, top = room_of(paper.width, paper.height)
     here: list[tuple[Table, float, float]] = []
     x, y, wide = left, top, 0.0
-    for whole in schedules_of(checked):
+    for whole in schedules:
         for table in split(whole, top - foot):
             w, h = size_of(table)
             if y - h < foot:
@@ -223,7 +258,7 @@ def _plain(
     size = (paper.width, paper.height)
     column = column_of(checked.project, (name, number, ""), size, (), (), date)
     block = (*frame_of(*size), *column, *marks)
-    return Sheet(number, name, paper.name, *size, (), block)
+    return Sheet(number, name, paper.name, *size, (), block, checked.project.paper.colour)
 
 
 def _sheet(
@@ -266,9 +301,10 @@ def _sheet(
     scales = ", ".join(dict.fromkeys(p.scale_text for p in placed if p.scale_text))
     mine = [f for f in findings if any(_about(f, v.view) for v, _, _ in laid.views)]
     column = column_of(checked.project, (laid.title, number, scales), size, notes, mine, date)
-    return Sheet(
-        number, laid.title, paper.name, *size, tuple(placed), (*frame_of(*size), *column, *block)
-    )
+    block += [shifted(m, (x, y)) for table, x, y in laid.tables for m in marks_of(table)]
+    lines = (*frame_of(*size), *column, *block)
+    colour = checked.project.paper.colour
+    return Sheet(number, laid.title, paper.name, *size, tuple(placed), lines, colour)
 
 
 def _inside(

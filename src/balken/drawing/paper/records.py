@@ -31,6 +31,8 @@ class Sheet(msgspec.Struct, frozen=True):
     height: float
     views: tuple[Placed, ...]
     block: Drawing
+    colour: bool = False
+    """Fills in the colours of materials; in greys where not."""
 
     @property
     def scale_text(self) -> str:

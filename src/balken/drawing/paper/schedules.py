@@ -1,9 +1,14 @@
 """Schedules: what the marks on the plans mean. Alike pieces stand in one row with their count."""
 
+import re
 from collections import Counter
 from collections.abc import Iterator
+from typing import Final
 
 from balken.drawing.paper.tables import Table
+from balken.drawing.tiers import Tier, tiers
+from balken.drawing.truss_figure import truss_kinds
+from balken.drawing.wall_notes import stands_in
 from balken.drawing.words import pretty
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
@@ -17,20 +22,24 @@ from balken.works.building import Checked
 
 
 def schedules_of(checked: Checked) -> Iterator[Table]:
-    """All schedules that have rows."""
-    for make in (
-        _foundations,
-        _pads,
-        _posts,
-        _beams,
-        _openings,
-        _walls,
-        _members,
-        _panels,
-    ):
-        table = make(checked)
+    """All schedules that have rows, those of plans from the foundation up."""
+    for tier in tiers(checked):
+        yield from schedules_on(checked, tier)
+    for table in (_trusses(checked), _walls(checked), _panels(checked)):
         if table.rows:
             yield table
+
+
+def schedules_on(checked: Checked, tier: Tier) -> Iterator[Table]:
+    """The schedules of what a plan shows and marks, those that have rows."""
+    found: list[Table] = []
+    if tier.kind == "ground":
+        found = [_foundations(checked), _pads(checked)]
+    elif tier.kind == "walls":
+        found = [_openings(checked, tier), _posts(checked, tier)]
+    else:
+        found = [_beams(checked, tier), _members(checked, tier)]
+    yield from (table for table in found if table.rows)
 
 
 def _alike(members: list[Member], system: System) -> list[tuple[str, str, str, str, str]]:
@@ -50,15 +59,31 @@ def _alike(members: list[Member], system: System) -> list[tuple[str, str, str, s
     ]
 
 
-MOST = 4
+_NUMBERED: Final = re.compile(r"(.*?)(\d+)(\D*)")
 
 
 def shortened(marks: list[str]) -> str:
-    """Marks in a row of a table: a few, then how many more."""
-    few = list(dict.fromkeys(marks))
-    if len(few) <= MOST:
-        return ", ".join(few)
-    return f"{', '.join(few[: MOST - 1])} and {len(few) - MOST + 1} more"
+    """All marks in a row of a table; those that count on from one another from the first to the last:
+    C1–C4, C7."""
+    runs: list[list[str]] = []
+    for mark in dict.fromkeys(marks):
+        if runs and _counts_on(runs[-1][-1], mark):
+            runs[-1].append(mark)
+        else:
+            runs.append([mark])
+    return ", ".join(words for run in runs for words in _run_words(run))
+
+
+def _counts_on(before: str, mark: str) -> bool:
+    """Whether a mark has the next number, and all else the same."""
+    a, b = _NUMBERED.fullmatch(before), _NUMBERED.fullmatch(mark)
+    if a is None or b is None or (a[1], a[3]) != (b[1], b[3]):
+        return False
+    return int(b[2]) == int(a[2]) + 1
+
+
+def _run_words(run: list[str]) -> list[str]:
+    return [f"{run[0]}–{run[-1]}"] if len(run) > 2 else run
 
 
 def _of(checked: Checked, *wanted: MemberKind) -> list[Member]:
@@ -96,27 +121,29 @@ def _pads(checked: Checked) -> Table:
     return Table("Pads and piers", ("mark", "is", "size", "height", "bottom and top"), tuple(rows))
 
 
-def _posts(checked: Checked) -> Table:
-    rows = _alike(_of(checked, kinds.POST), checked.project.system)
-    return Table("Posts", LUMBER, tuple(rows))
+def _posts(checked: Checked, tier: Tier) -> Table:
+    here = [m for m in _of(checked, kinds.POST) if stands_in(m, tier)]
+    return Table(f"Posts, {tier.name}", LUMBER, tuple(_alike(here, checked.project.system)))
 
 
-def _beams(checked: Checked) -> Table:
-    rows = _alike(_of(checked, kinds.BEAM, kinds.RIDGE_BEAM, kinds.PURLIN), checked.project.system)
-    return Table("Beams", LUMBER, tuple(rows))
+def _beams(checked: Checked, tier: Tier) -> Table:
+    beams = _of(checked, kinds.BEAM, kinds.RIDGE_BEAM, kinds.PURLIN)
+    here = [m for m in beams if tier.holds(m.host)]
+    return Table(f"Beams, {tier.name}", LUMBER, tuple(_alike(here, checked.project.system)))
 
 
-def _openings(checked: Checked) -> Table:
+def _openings(checked: Checked, tier: Tier) -> Table:
     project, system = checked.project, checked.project.system
     over = {(m.host, m.id.row): m for m in _of(checked, kinds.WALL_HEADER, kinds.LINTEL)}
     jacks = Counter((m.host, m.id.row) for m in _of(checked, kinds.JACK))
     rows = []
-    for item in project.walls:
+    for item in (w for w in project.walls if w.base == tier.walls_on):
         for hole in item.openings:
             key = (HostName("wall", item.id), hole.id)
             rows.append(_opening(item, hole, over.get(key), jacks.get(key, 0), system))
     head = ("mark", "is", "in", "rough width", "rough height", "sill", "over it", "jacks")
-    return Table("Doors, windows and what is over them", head, tuple(rows))
+    title = f"Doors, windows and what is over them, {tier.name}"
+    return Table(title, head, tuple(rows))
 
 
 def _opening(
@@ -147,15 +174,42 @@ def _walls_of(project: Project, body: str) -> str:
     return shortened([w.name for w in project.walls if w.build_up == body])
 
 
-def _members(checked: Checked) -> Table:
-    wanted = [
-        m
+PIECES = ("mark", "is", "count", "section", "material", "length")
+
+
+def _members(checked: Checked, tier: Tier) -> Table:
+    """What lies in rows, by the mark of its floor or roof: alike pieces in one row with their count."""
+    system = checked.project.system
+    counts: Counter[tuple[str, str, str, str, float]] = Counter(
+        (m.host.key, m.role, m.section, m.material, round(m.length, 0))
         for m in checked.structure.members
-        if (m.kind.spans or m.kind in (kinds.TRIMMER, kinds.HEADER, kinds.LEDGER))
-        and not m.kind.of_truss
+        if tier.holds(m.host) and _is_listed(m)
+    )
+    rows = [
+        (mark, role, f"{n}", pretty(section), material, format_length(length, system))
+        for (mark, role, section, material, length), n in sorted(counts.items())
     ]
-    rows = _alike(wanted, checked.project.system)
-    return Table("Joists and rafters", LUMBER, tuple(rows))
+    return Table(f"Pieces, {tier.name}", PIECES, tuple(rows))
+
+
+def _is_listed(m: Member) -> bool:
+    """Joists, rafters and what goes with them; what trusses are of stands on their own sheets."""
+    others = (kinds.TRIMMER, kinds.HEADER, kinds.LEDGER, kinds.RIM, kinds.HIP, kinds.VALLEY)
+    return (m.kind.spans or m.kind in others) and not m.kind.of_truss
+
+
+def _trusses(checked: Checked) -> Table:
+    """Each kind of truss with its rows."""
+    rows = [
+        (
+            kind.roof.placed[kind.first].row,
+            kind.record.id,
+            f"{len(kind.rows)}",
+            shortened(list(kind.rows)),
+        )
+        for kind in truss_kinds(checked)
+    ]
+    return Table("Trusses", ("truss", "of", "count", "rows"), tuple(rows))
 
 
 def _panels(checked: Checked) -> Table:

@@ -52,8 +52,8 @@ def crossings_of(
     return found
 
 
-STEMS: Final[dict[SupportKind, str]] = {"post": "C", "pad": "B", "pier": "Q"}
-"""What keys of each kind begin with."""
+STEMS: Final[dict[SupportKind, str]] = {"post": "C", "pad": "P", "pier": "Q"}
+"""What keys of each kind begin with: none as those of beams."""
 SPANS: Final[dict[SupportKind, tuple[Role, Role]]] = {
     "pad": ("footing_bottom", "footing_top"),
     "pier": ("footing_top", "foundation_top"),
@@ -138,9 +138,7 @@ def put_support(project: Project, kind: SupportKind, at: Point, **fields: Any) -
     """Put one support on a free spot."""
     known(PointSupport, fields)
     low, high = levels_for(project, kind)
-    key = fresh_many(
-        (s.id for s in project.point_supports), {"post": "C", "pad": "B", "pier": "Q"}[kind], 1
-    )[0]
+    key = fresh_many((s.id for s in project.point_supports), STEMS[kind], 1)[0]
     fields = {"base": low.id, "top": high.id, "size": SIZES[project.system][kind], **fields}
     return checked(
         project,

@@ -31,6 +31,12 @@ def sheet_set(desk: Desk) -> Rows:
         paper.size,
         lambda v: desk.edit("paper of the set", partial(set_paper, size=v)),
     )
+    yield Options(
+        "printed in",
+        [("one colour", False), ("colours of materials", True)],
+        paper.colour,
+        lambda v: desk.edit("colour of the set", partial(set_paper, colour=v)),
+    )
     yield Heading("Title block")
     for word, field in FIELDS:
         yield Field(word, getattr(paper.block, field), partial(_block, desk, field))
