@@ -11,14 +11,14 @@ from shapely import STRtree
 
 from balken.drawing.clearing import words_box
 from balken.drawing.detail_places import detailed_walls
-from balken.drawing.marks import Disc, Label, Stroke
+from balken.drawing.marks import Disc, Label, Patch, Stroke
 from balken.drawing.paper.compose import sheets_of
 from balken.drawing.paper.legend import FILLS, LINES, used_in
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.paper.schedules import schedules_of
 from balken.drawing.paper.tables import Table, size_of, split
 from balken.drawing.paper.titles import STEPS
-from balken.drawing.section_marks import REFERENCE
+from balken.drawing.section_marks import REFERENCE, corners_of
 from balken.drawing.tiers import tiers
 from balken.drawing.wall_notes import outline_strings
 from balken.errors import BalkenError
@@ -43,7 +43,7 @@ from balken.model.edits.paper import (
 )
 from balken.model.edits.wall_frames import frame_walls
 from balken.model.names import HostName, ThingName
-from balken.model.paper import LaidView
+from balken.model.paper import Jog, LaidView
 from balken.model.walls import Opening
 from balken.recall import Recall, remembering
 from balken.session.building import Building
@@ -225,7 +225,8 @@ def test_every_mark_of_a_schedule_is_drawn(checked: Checked, sheets: tuple[Sheet
         for row in table.rows:
             for mark in marks_in(row[0]):
                 if table.title == "Trusses":
-                    assert mark in shown, table.title
+                    assert mark in drawn, "on the roof's plan"
+                    assert mark in shown or "valley" in row[3], "and a view of its own"
                 elif mark.partition("-")[0] in bays:
                     assert mark.partition("-")[0] in drawn
                 elif table.title.startswith("Footings"):
@@ -545,3 +546,60 @@ def test_an_edit_draws_only_the_upright_views_it_touches() -> None:
         joist = next(m for m in work_out(project).structure.of(kinds.JOIST) if m.host.key == "F2")
         sheets_of(work_out(remove_member(project, joist.id)), (), "")
         assert whole < recall.drawn < 2 * whole
+
+
+def test_a_jogged_section_cuts_each_leg_where_it_lies() -> None:
+    """A line along a house at its middle that steps 2 m ahead half way: the left half of the view is that of
+    the straight section, the right half that of one 2 m ahead; the plan shows its two corners."""
+    project = house()
+    start, end = (-1000.0, 3000.0), (12000.0, 3000.0)
+    project, key = add_section(project, start, end)
+    desk = Desk(Building(project), THINGS)
+    desk.select(ThingName("section", key))
+    field = field_of(rows_of(desk), "steps aside")
+    assert type_into(field, "21'-4\", 6'-6 3/4\"", lambda: desk.said) is None
+    (line,) = desk.project.paper.sections
+    assert [j.ahead for j in line.jogs] == pytest.approx([2000.0], abs=1.0)
+    done = work_out(desk.project)
+    jog = start[0] + line.jogs[0].at
+
+    def cut(done: Checked, key: str) -> list[tuple[float, float]]:
+        view = next(v for s in sheets_of(done, (), "") for v in s.views if v.key == key)
+        return [p for m in view.drawing if isinstance(m, Patch) and m.pen == "cut" for p in m.ring]
+
+    mine = cut(done, f"section:{key}")
+    ahead, other = add_section(
+        project, (start[0], 3000.0 + line.jogs[0].ahead), (12000.0, 3000.0 + line.jogs[0].ahead)
+    )
+    straight = cut(work_out(ahead), f"section:{key}")
+    far = cut(work_out(ahead), f"section:{other}")
+
+    def rounded(places: list[tuple[float, float]], low: float, high: float) -> set[tuple[int, int]]:
+        return {(round(x), round(z)) for x, z in places if low + 5 < x < high - 5}
+
+    assert rounded(mine, -1e6, jog) == rounded(straight, -1e6, jog)
+    assert rounded(mine, jog, 1e6) == rounded(far, jog, 1e6)
+    assert len(corners_of(line)) == 2
+
+
+def test_a_jogged_section_turned_cuts_the_same_places() -> None:
+    project, key = add_section(house(), (0.0, 3000.0), (9000.0, 3000.0))
+    jogs = (Jog(2000.0, 500.0), Jog(6000.0, -300.0))
+    project = set_section(project, key, jogs=jogs)
+    turned = turn_section(project, key)
+    a, b = (corners_of(p.paper.sections[0]) for p in (project, turned))
+    assert sorted(a) == [pytest.approx(p) for p in sorted(b)]
+    back = turn_section(turned, key).paper.sections[0]
+    assert back.start == pytest.approx((0.0, 3000.0))
+    assert [(j.at, j.ahead) for j in back.jogs] == [(j.at, j.ahead) for j in jogs]
+
+
+def test_steps_of_a_section_that_cannot_be_are_refused() -> None:
+    project, key = add_section(house(), (0.0, 3000.0), (9000.0, 3000.0))
+    desk = Desk(Building(project), THINGS)
+    desk.select(ThingName("section", key))
+    for text, says in (("12'", "how far ahead"), ("99', 3'", "between the ends"), ("x, y", "")):
+        said = type_into(field_of(rows_of(desk), "steps aside"), text, lambda: desk.said)
+        assert said is not None
+        assert says in said.why
+    assert desk.project.paper.sections[0].jogs == ()

@@ -41,10 +41,10 @@ class Place(NamedTuple):
 def detail_lines(checked: Checked, place: Place, all_of: Gathered | None = None) -> Drawing:
     """What is cut and seen in the window, at any scale."""
     lines = upright_lines(checked, place.view, all_of, place.window)
-    return tuple(_clipped(lines, place.window))
+    return tuple(clipped_to(lines, place.window))
 
 
-def _clipped(marks: Sequence[Mark], window: Window) -> Iterator[Mark]:
+def clipped_to(marks: Sequence[Mark], window: Window) -> Iterator[Mark]:
     """Marks inside a window, cut off at its rim."""
     from shapely import LineString, Polygon
     from shapely import box as rectangle

@@ -32,7 +32,7 @@ from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, Stroke
 from balken.drawing.outlines import outlines
 from balken.drawing.placing import placed
 from balken.drawing.reserve import reserve_notes
-from balken.drawing.roof_plan import roof_marks, roof_notes
+from balken.drawing.roof_plan import roof_marks, roof_notes, truss_marks
 from balken.drawing.room_strings import room_strings
 from balken.drawing.section_marks import section_marks
 from balken.drawing.tiers import Tier
@@ -263,6 +263,7 @@ def plan_notes(
     marks += load_notes(project, tier, paper) + heap_notes(checked, tier)
     if tier.kind == "roof":
         marks += roof_notes(checked, tier.hosts, paper, marks)
+        marks += truss_marks(checked, tier.hosts, paper)
     marks += layout_strings(layouts, building, paper, system)
     if tier.kind == "ground":
         marks += ground_notes(

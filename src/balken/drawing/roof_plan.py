@@ -2,10 +2,12 @@
 skylights."""
 
 from collections.abc import Sequence
+from math import atan2, degrees
 from typing import Final
 
 from balken.drawing.floor_plan import crossed, floor_marks, room
-from balken.drawing.marks import Label, Mark, Patch, Stroke
+from balken.drawing.marks import Label, Mark, Patch, Stroke, readable
+from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.roofs.shape import Edge, Placed, placed_opening
 from balken.geometry.plane import Point, Ring, add, box, left, sub, unit
@@ -86,6 +88,30 @@ def roof_notes(
         if face.pitch > 1e-9 and _area(face.outline) > LEAST_PLANE:
             found += _arrow(checked, face, paper, taken)
     return found + _skylight_words(checked, hosts)
+
+
+MOST_TRUSSES: Final = 200
+"""More are not marked on one plan."""
+
+
+def truss_marks(checked: Checked, hosts: Sequence[HostName], paper: float) -> list[Mark]:
+    """The mark of each truss beside it near its left or lower end, as on its own sheet."""
+    chords: dict[tuple[HostName, str], Member] = {}
+    for m in checked.structure.of(kinds.BOTTOM_CHORD):
+        if m.host in hosts and m.host in checked.trusses:
+            chords.setdefault((m.host, m.id.row), m)
+    found: list[Mark] = []
+    for (_, row), m in list(chords.items())[:MOST_TRUSSES]:
+        a, b = sorted((m.start[:2], m.end[:2]))
+        way = readable(unit(sub(b, a)))
+        at = add(add(a, unit(sub(b, a)), FROM_END * paper), left(way), 0.8 * paper)
+        angle = degrees(atan2(way[1], way[0]))
+        found.append(Label(row, at, 2.5, angle=angle, boxed=True, key=m.id))
+    return found
+
+
+FROM_END: Final = 16.0
+"""Marks of trusses stand so far from their ends, mm of paper."""
 
 
 def _skylight_words(checked: Checked, hosts: Sequence[HostName]) -> list[Mark]:

@@ -43,12 +43,27 @@ def _marks(
     looks, back = left(way), (-way[0], -way[1])
     building, whole = frames
     start = clear_of(line.start, back, whole, PAST * paper, building)
-    stop = clear_of(line.end, way, whole, PAST * paper, building)
-    yield Stroke((start, stop), "centre", key)
+    last = max(line.jogs, key=lambda j: j.at).ahead if line.jogs else 0.0
+    stop = clear_of(add(line.end, looks, last), way, whole, PAST * paper, building)
+    yield Stroke((start, *corners_of(line), stop), "centre", key)
+    for a, b in zip(corners_of(line)[::2], corners_of(line)[1::2]):
+        yield Stroke((a, b), "cut", key)
     for end, inwards in ((start, way), (stop, back)):
         yield Stroke((end, add(end, inwards, END * paper)), "cut", key)
         centre = add(end, inwards, -RING * paper)
         yield from _head(centre, looks, line.id, paper, key, on_paper=on_paper)
+
+
+def corners_of(line: SectionLine) -> list[Point]:
+    """Where a section steps, two places to each step, from its start on."""
+    way = unit(sub(line.end, line.start))
+    found: list[Point] = []
+    ahead = 0.0
+    for jog in sorted(line.jogs, key=lambda j: j.at):
+        for off in (ahead, jog.ahead):
+            found.append(add(add(line.start, way, jog.at), left(way), off))
+        ahead = jog.ahead
+    return found
 
 
 def _head(

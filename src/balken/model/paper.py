@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from balken.model.record import Key, Name, Place, Reach, Record
+from balken.model.record import Key, Name, Place, Reach, Record, Shift
 
 PaperSize = Literal[
     "",
@@ -48,6 +48,14 @@ class Revision(Record, frozen=True):
     words: Words
 
 
+class Jog(Record, frozen=True):
+    """Where a section steps: so far along its line, mm, it goes on so far ahead of it, or behind where less
+    than nothing."""
+
+    at: Reach
+    ahead: Shift
+
+
 class SectionLine(Record, frozen=True):
     """Where the building is cut: a line on the plan, looking to the left of its way, and how far what lies
     behind it is shown, mm; all where nothing."""
@@ -56,6 +64,7 @@ class SectionLine(Record, frozen=True):
     start: Place
     end: Place
     depth: Reach = 0.0
+    jogs: Annotated[tuple[Jog, ...], Meta(max_length=10)] = ()
 
 
 class SheetNote(Record, frozen=True):

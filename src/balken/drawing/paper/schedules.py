@@ -199,16 +199,21 @@ def _is_listed(m: Member) -> bool:
 
 
 def _trusses(checked: Checked) -> Table:
-    """Each kind of truss with its rows."""
+    """Each kind of truss with its rows, and the frames of valleys over other roofs."""
+    found = truss_kinds(checked)
     rows = [
-        (
-            kind.roof.placed[kind.first].row,
-            kind.record.id,
-            f"{len(kind.rows)}",
-            shortened(list(kind.rows)),
-        )
-        for kind in truss_kinds(checked)
+        (k.roof.placed[k.first].row, k.record.id, f"{len(k.rows)}", shortened(list(k.rows)))
+        for k in found
     ]
+    drawn = {(HostName("roof", k.record.id), row) for k in found for row in k.rows}
+    frames: dict[tuple[HostName, str], float] = {}
+    for m in _of(checked, kinds.BOTTOM_CHORD):
+        name = (m.host, m.id.row)
+        if m.host in checked.trusses and name not in drawn:
+            frames[name] = frames.get(name, 0.0) + m.run
+    for (host, row), long in frames.items():
+        words = f"frame of a valley, {format_length(long, checked.project.system)} long"
+        rows.append((row, host.key, "1", words))
     return Table("Trusses", ("truss", "of", "count", "rows"), tuple(rows))
 
 

@@ -5,11 +5,13 @@ from collections.abc import Callable, Iterator
 from functools import cache, partial
 from typing import Final, Literal, NamedTuple
 
+from msgspec.structs import replace
+
 from balken.drawing.clearing import without_contours_under
 from balken.drawing.cut import Body, Gathered, View, bodies_of, gathered
 from balken.drawing.detail_places import places_of
-from balken.drawing.details import Place, detail_lines, detail_notes
-from balken.drawing.marks import Drawing
+from balken.drawing.details import Place, clipped_to, detail_lines, detail_notes
+from balken.drawing.marks import Drawing, Mark
 from balken.drawing.paper.words import host_notes, truss_words, wall_words
 from balken.drawing.placing import placed
 from balken.drawing.plan import plan, plan_notes
@@ -20,7 +22,7 @@ from balken.drawing.truss_figure import TrussKind, truss_drawing, truss_kinds
 from balken.drawing.upright import SIDES, looking, upright_lines, upright_notes
 from balken.drawing.wall_elevation import framed_walls, wall_elevation
 from balken.framing import kinds
-from balken.geometry.plane import left, sub, unit
+from balken.geometry.plane import add, left, sub, unit
 from balken.model.names import HostName, Name
 from balken.model.paper import SectionLine
 from balken.model.project import wall
@@ -135,7 +137,32 @@ def view_of(line: SectionLine) -> View:
 
 def _section(checked: Checked, all_of: Gathered, line: SectionLine) -> Drawn:
     name = f"section:{line.id}", f"Section {line.id}"
-    return _upright(checked, all_of, name, view_of(line))
+    if not line.jogs:
+        return _upright(checked, all_of, name, view_of(line))
+    lines = _once(partial(_in_legs, checked, all_of, line))
+
+    def draw(scale: float) -> Drawing:
+        return lines(scale) + upright_notes(checked, view_of(line), scale, all_of)
+
+    return Drawn(*name, "upright", draw)
+
+
+def _in_legs(checked: Checked, all_of: Gathered, line: SectionLine) -> Drawing:
+    """What each leg of a jogged section cuts and has behind it, side by side."""
+    whole = view_of(line)
+    jogs = sorted(line.jogs, key=lambda j: j.at)
+    start = whole.along(line.start)
+    places = [-FAR, *(start + j.at for j in jogs), FAR]
+    found: list[Mark] = []
+    for x0, x1, ahead in zip(places, places[1:], (0.0, *(j.ahead for j in jogs))):
+        view = replace(whole, cut=add(line.start, whole.ahead, ahead))
+        window = (x0, -FAR, x1, FAR)
+        found += clipped_to(upright_lines(checked, view, all_of, window), window)
+    return tuple(found)
+
+
+FAR: Final = 1e7
+"""Past any building, mm."""
 
 
 def _detail(checked: Checked, all_of: Gathered, place: Place) -> Drawn:

@@ -4,9 +4,9 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from balken.geometry.plane import TOUCH, Point, add, distance
+from balken.geometry.plane import TOUCH, Point, add, distance, left, sub, unit
 from balken.model.edits.common import EditError, checked, fresh, known
-from balken.model.paper import LaidView, Paper, Revision, SectionLine, SheetNote, TitleBlock
+from balken.model.paper import Jog, LaidView, Paper, Revision, SectionLine, SheetNote, TitleBlock
 from balken.model.project import Project
 
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
@@ -96,7 +96,15 @@ def move_section(project: Project, key: str, by: Point) -> Project:
 def turn_section(project: Project, key: str) -> Project:
     """Let a section look the other way."""
     old = section(project, key)
-    return set_section(project, key, start=old.end, end=old.start)
+    long = distance(old.start, old.end)
+    legs = [0.0, *(j.ahead for j in old.jogs)]
+    # Seen from the other end the last leg is the first: all lie as far from it as they did.
+    jogs = tuple(
+        Jog(long - j.at, legs[-1] - before) for j, before in zip(old.jogs[::-1], legs[-2::-1])
+    )
+    by = left(unit(sub(old.end, old.start)))
+    start, end = add(old.end, by, legs[-1]), add(old.start, by, legs[-1])
+    return set_section(project, key, start=start, end=end, jogs=jogs)
 
 
 def drop_section(project: Project, key: str) -> Project:

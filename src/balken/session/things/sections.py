@@ -4,13 +4,15 @@ from collections.abc import Sequence
 from functools import partial
 from typing import Any
 
+from balken.errors import BalkenError
+from balken.geometry.plane import distance
 from balken.model.edits.paper import drop_section, move_section, set_section, turn_section
 from balken.model.names import Name, ThingName, as_thing
-from balken.model.paper import SectionLine
+from balken.model.paper import Jog, SectionLine
 from balken.model.project import Project
 from balken.session.desk import Desk, DragWay, Pull, Thing
 from balken.session.rows import Button, Field, Line, Rows, Title
-from balken.units import format_length, parse_length
+from balken.units import System, format_length, parse_length
 from balken.works.building import Checked
 
 ALL = "all of it"
@@ -36,10 +38,48 @@ def _slip(desk: Desk, name: Name) -> Rows:
         format_length(line.depth, system) if line.depth else ALL,
         lambda t: put(depth=0.0 if t.strip().lower() in ("", ALL) else parse_length(t, system)),
     )
+    yield Field(
+        "steps aside",
+        _jogs_text(line, system),
+        lambda t: put(jogs=_jogs(line, t, system)),
+        example="12', 3'; 20', 0'",
+    )
+    yield Line("Each: how far along it, and how far ahead it goes on from there.", quiet=True)
     yield Button(
         "Look the other way", lambda: desk.edit("turn section", partial(turn_section, key=line.id))
     )
     yield Button("Take it away", lambda: _take_away(desk, name))
+
+
+NONE = "nowhere"
+
+
+def _jogs_text(line: SectionLine, system: System) -> str:
+    both = (f"{format_length(j.at, system)}, {format_length(j.ahead, system)}" for j in line.jogs)
+    return "; ".join(both) or NONE
+
+
+def _jogs(line: SectionLine, text: str, system: System) -> tuple[Jog, ...]:
+    """Steps of a section as they are typed, in their order along it.
+
+    Raises:
+        BalkenError: they cannot be read, or one lies past the ends of the section.
+    """
+    if text.strip().lower() in ("", NONE):
+        return ()
+    long = distance(line.start, line.end)
+    found: list[Jog] = []
+    for part in text.split(";"):
+        at, comma, ahead = part.partition(",")
+        if not comma:
+            raise BalkenError("Write how far along and how far ahead: 12', 3'; 20', 0'.")
+        jog = Jog(parse_length(at, system), parse_length(ahead, system, negative=True))
+        if not 0.0 < jog.at < long:
+            raise BalkenError(
+                f"A step lies between the ends of the section, {format_length(long, system)}."
+            )
+        found.append(jog)
+    return tuple(sorted(found, key=lambda j: j.at))
 
 
 def _put_end(desk: Desk, line: SectionLine, end: str, axis: int, text: str) -> object:
