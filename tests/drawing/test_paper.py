@@ -603,3 +603,47 @@ def test_steps_of_a_section_that_cannot_be_are_refused() -> None:
         assert said is not None
         assert says in said.why
     assert desk.project.paper.sections[0].jogs == ()
+
+
+def test_a_plan_larger_than_its_paper_goes_on_over_match_lines() -> None:
+    """A house of 150 ft by 60 ft on ANSI B at 1/8 in: no plan is smaller; each part names the sheets it goes
+    on on, and its windows stand on one part each."""
+    project = set_paper(house(150 * FOOT, 60 * FOOT), size="ANSI B")
+    for n in range(6):
+        hole = Opening("", "window", (10 + 20 * n) * FOOT, 3 * FOOT, 4 * FOOT, 3 * FOOT)
+        project = add_opening(project, project.walls[0].id, hole)
+    done = work_out(project)
+    found = sheets_of(done, (), "")
+    plans = [(s, v) for s in found for v in s.views if v.key.startswith("plan:")]
+    assert max(v.scale for _, v in plans) <= 96.0
+    walls = next(t for t in tiers(done) if t.kind == "walls")
+    parts = [(s, v) for s, v in plans if v.key.partition("#")[0] == f"plan:{walls.id}"]
+    assert len(parts) > 1
+    numbers = {s.number for s, _ in parts}
+    for sheet, view in parts:
+        words = [m.text for m in words_of(view) if m.text.startswith("match line")]
+        assert words
+        for text in words:
+            assert text.rpartition(" ")[2] in numbers - {sheet.number}
+        x0, y0, x1, y1 = view.box
+        assert x0 >= 0
+        assert y0 >= 0
+        assert x1 <= sheet.width
+        assert y1 <= sheet.height
+    texts = [m.text for _, v in parts for m in words_of(v)]
+    openings = [o.id for w in project.walls if w.base == walls.walls_on for o in w.openings]
+    assert len(openings) == 6
+    assert all(texts.count(o) == 1 for o in openings)
+
+
+def test_a_scale_typed_for_one_view_leaves_the_others_at_theirs() -> None:
+    project = house()
+    key = f"plan:floor:{project.floors[0].id}"
+    before = {v.key: v.scale for s in sheets_of(work_out(project), (), "") for v in s.views}
+    large = lay_view(project, key, scale=8.0)
+    after = {v.key: v.scale for s in sheets_of(work_out(large), (), "") for v in s.views}
+    assert after[key] == 8.0
+    assert {k: v for k, v in after.items() if key not in k} == {
+        k: v for k, v in before.items() if k != key
+    }
+    assert any(k.startswith(f"{key}#") for k in after), "it goes on over other sheets"

@@ -7,18 +7,18 @@ from typing import Final, NamedTuple
 
 from msgspec.structs import replace
 
-from balken.drawing.marks import Label, Mark, shifted
+from balken.drawing.marks import Mark, shifted
 from balken.drawing.paper.column import column_of, frame_of, room_of
 from balken.drawing.paper.first_sheet import in_room, index_marks, is_large
 from balken.drawing.paper.fitting import GAP, UNDER, Fitted, fitted, scale_of
 from balken.drawing.paper.legend import used_in
+from balken.drawing.paper.match_lines import in_parts, named
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.paper.schedules import schedules_of, schedules_on
 from balken.drawing.paper.sizes import PAPERS, USUAL, Size, scales_from
 from balken.drawing.paper.tables import Table, marks_of, size_of, split
 from balken.drawing.paper.titles import scale_bar, title_marks
 from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
-from balken.drawing.section_marks import REFERENCE
 from balken.drawing.tiers import tiers
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
@@ -37,6 +37,8 @@ TITLES: Final[dict[Group, str]] = {
 }
 ENOUGH: Final = 0.75
 """A smaller paper does where plans fill it so much as well as the best one."""
+SMALLEST: Final[dict[System, float]] = {"us": 96.0, "metric": 100.0}
+"""No plan is drawn smaller: 1/8 in to a foot, 1 to 100 (common practice, no source)."""
 WANTED: Final[dict[System, float]] = {"us": 48.0, "metric": 50.0}
 """The scale at which plans are wanted, where the paper is chosen by itself."""
 
@@ -120,17 +122,21 @@ def _laid(
     group, beside = of_group
     system = checked.project.system
     scales = scales_from(system, LARGEST[group][system])
+    if group == "plans":  # larger ones go on over several sheets
+        scales = tuple(s for s in scales if s.ratio <= SMALLEST[system])
+    typed = {v.key for v in checked.project.paper.views if v.scale}
     done: list[Fitted] = []
     for scale in scales:
         done = []
         for n, view in enumerate(views, 1):
             tell(f"{TITLES[group]}, {n} of {len(views)}: {view.title} …")
             one = fitted(view, scale_of(checked, view, scale))
-            if not _holds(paper, one) and scale is not scales[-1]:
+            if not _holds(paper, one) and scale is not scales[-1] and view.key not in typed:
                 break
             done.append(one)
         if len(done) == len(views):
             break
+    done = [part for f in done for part in in_parts(f, paper)]
     for n, rows in enumerate(_packed(done, paper), 1):
         mine = [f for row in rows for f in row]
         only = mine[0].view.title if len(mine) == 1 else ""
@@ -325,15 +331,9 @@ def _inside(
 def _referred(sheet: Sheet, lies_on: dict[str, str]) -> Sheet:
     """A sheet whose marks name the sheets of the views they stand for."""
     views = tuple(
-        replace(v, drawing=tuple(_named(m, lies_on) for m in v.drawing)) for v in sheet.views
+        replace(v, drawing=tuple(named(m, lies_on) for m in v.drawing)) for v in sheet.views
     )
     return replace(sheet, views=views)
-
-
-def _named(mark: Mark, lies_on: dict[str, str]) -> Mark:
-    if isinstance(mark, Label) and mark.text.startswith(REFERENCE):
-        return replace(mark, text=lies_on.get(mark.text.removeprefix(REFERENCE), "–"))
-    return mark
 
 
 def _about(finding: Finding, view: Drawn) -> bool:
