@@ -1,6 +1,7 @@
 """The set of sheets: no word lies on another, everything is large enough to be read, marks name the sheets
 they stand for, strings add up, and what a person decides of the set is typed and kept."""
 
+import contextlib
 import random
 import re
 from typing import Any
@@ -13,11 +14,14 @@ from balken.drawing.clearing import words_box
 from balken.drawing.detail_places import detailed_walls
 from balken.drawing.marks import Disc, Label, Patch, Stroke
 from balken.drawing.paper.compose import sheets_of
+from balken.drawing.paper.fitting import fitted
 from balken.drawing.paper.legend import FILLS, LINES, used_in
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.paper.schedules import schedules_of
+from balken.drawing.paper.sizes import scales_from
 from balken.drawing.paper.tables import Table, size_of, split
 from balken.drawing.paper.titles import STEPS
+from balken.drawing.paper.views import views_of
 from balken.drawing.section_marks import REFERENCE, corners_of
 from balken.drawing.tiers import tiers
 from balken.drawing.wall_notes import outline_strings
@@ -25,6 +29,7 @@ from balken.errors import BalkenError
 from balken.exchange.native import from_text, to_text
 from balken.fit.findings import findings
 from balken.framing import kinds
+from balken.geometry.plane import box
 from balken.model.edits.common import EditError
 from balken.model.edits.hosts import remove_member
 from balken.model.edits.openings import add_opening
@@ -104,8 +109,8 @@ def test_no_word_lies_on_another(sheets: tuple[Sheet, ...]) -> None:
     assert lying_on_one_another(sheets) == []
 
 
-@pytest.mark.parametrize("seed", range(8))
-def test_nor_in_random_buildings(seed: int) -> None:
+def random_building(seed: int) -> Checked:
+    """A house of one or two storeys with windows, walls inside and a section, framed or not."""
     chance = random.Random(seed)
     system = chance.choice(["us", "metric"])
     project = house(
@@ -113,18 +118,44 @@ def test_nor_in_random_buildings(seed: int) -> None:
     )
     for item in project.walls:
         width = chance.uniform(2, 6) * FOOT
-        at = chance.uniform(1.0 * FOOT, 5 * FOOT)
+        hole = Opening("O", "window", chance.uniform(1, 5) * FOOT, width, 4 * FOOT, 3 * FOOT)
         if chance.random() < 0.6:
-            try:
-                project = add_opening(
-                    project, item.id, Opening("O", "window", at, width, 4 * FOOT, 3 * FOOT)
-                )
-            except EditError:
-                continue
+            with contextlib.suppress(EditError):
+                project = add_opening(project, item.id, hole)
+    x0, y0, x1, y1 = box([w.start for w in project.walls])
+    for k in range(chance.randint(0, 3)):
+        x = chance.uniform(x0 + 1500.0, x1 - 1500.0)
+        inner = replace(
+            project.walls[0],
+            id=f"I{k}",
+            name=f"inner {k}",
+            start=(x, y0),
+            end=(x, y1),
+            thickness=100.0,
+            side="centre",
+            openings=(),
+        )
+        project = replace(project, walls=(*project.walls, inner))
     if chance.random() < 0.5:
         project = frame_walls(project, is_masonry)
-    done = work_out(add_section(project, (4 * FOOT, -9 * FOOT), (4 * FOOT, 60 * FOOT))[0])
+    return work_out(add_section(project, (4 * FOOT, -9 * FOOT), (4 * FOOT, 60 * FOOT))[0])
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_nor_on_all_sheets_of_random_buildings(seed: int) -> None:
+    done = random_building(seed)
     assert lying_on_one_another(sheets_of(done, findings(done), "2026-01-01")) == []
+
+
+@pytest.mark.parametrize("seed", range(8, 50))
+def test_nor_on_the_plans_of_random_buildings(seed: int) -> None:
+    """At half the scale that plans are wanted in."""
+    done = random_building(seed)
+    scale = scales_from(done.project.system, 96.0)[0]
+    for view in (v for v in views_of(done) if v.group == "plans"):
+        drawing = fitted(view, scale).drawing
+        words = [m for m in drawing if isinstance(m, Label) and m.text and m.text != "+"]
+        assert overlaps(words, scale.ratio) == [], (view.key, scale.words)
 
 
 def test_words_are_large_enough(sheets: tuple[Sheet, ...]) -> None:

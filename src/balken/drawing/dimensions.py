@@ -19,8 +19,8 @@ TICK = 1.1
 TEXT = 2.5
 LETTER = 0.56
 """Width of a letter over its height, about."""
-ROWS = 3
-"""Words without room stand in so many rows over the string at most."""
+ROWS = (1, 2, -1, 3)
+"""Words without room stand in these rows over the string, one under it among them."""
 LEAST = 9.0
 """Room a dimension needs for its words on the line, mm of paper."""
 HEAD = 2.6
@@ -103,7 +103,7 @@ def chain(
     # Words read from below or from the right.
     angle = (math.degrees(math.atan2(along[1], along[0])) + 89.9) % 180 - 89.9
     lift = left((math.cos(math.radians(angle)), math.sin(math.radians(angle))))
-    taken = [-math.inf] * (ROWS + 1)
+    taken = dict.fromkeys((0, *ROWS), -math.inf)
     for n, (a, b) in enumerate(pairwise(on)):
         text = format_length(distance(a, b), system) + (f" {words}" if words else "")
         text = texts[n] if texts else text
@@ -112,10 +112,10 @@ def chain(
         # Words without room stand over the others, those beside them over them.
         wide = len(text) * TEXT * LETTER
         at = dot(middle, along) / paper
-        free = [r for r in range(1, ROWS + 1) if taken[r] <= at - wide / 2]
-        row = 0 if room >= max(LEAST, wide) else min(free, default=ROWS)
+        free = [r for r in ROWS if taken[r] <= at - wide / 2]
+        row = 0 if room >= max(LEAST, wide) else next(iter(free), ROWS[-1])
         taken[row] = at + wide / 2 + 1.0
-        level = 1.0 + row * TEXT * 1.2
+        level = 1.0 + row * TEXT * 1.2 if row >= 0 else row * TEXT * 1.3
         marks.append(Label(text, add(middle, lift, level * paper), TEXT, angle=angle))
     return marks
 

@@ -36,6 +36,7 @@ def placed(drawing: Drawing, paper: float) -> Drawing:
         drawing: strings, bubbles and words laid over a plan.
         paper: mm of building to a mm of paper.
     """
+    drawing = _loosened(drawing, paper)
     groups = _groups(drawing)
     if not groups:
         return drawing
@@ -54,6 +55,22 @@ def placed(drawing: Drawing, paper: float) -> Drawing:
         for m in drawing
         for mark in (found.get(id(m), []) if id(m) in first else [] if id(m) in moving else [m])
     )
+
+
+def _loosened(drawing: Drawing, paper: float) -> Drawing:
+    """A drawing in which figures that would lie on others before them, where strings cross or are too dense,
+    may move as other words do."""
+    taken = np.empty((0, 4))
+    found: list[Mark] = []
+    for mark in drawing:
+        if isinstance(mark, Label) and mark.text and not mark.boxed:
+            own = np.array([words_box(mark, paper).bounds])
+            if _free(own, (0.0, 0.0), taken):
+                taken = np.vstack([taken, own])
+            else:
+                mark = replace(mark, boxed=True)
+        found.append(mark)
+    return tuple(found)
 
 
 def _groups(drawing: Drawing) -> list[list[Label]]:

@@ -22,6 +22,7 @@ def pdf(sheets: tuple[Sheet, ...], title: str) -> bytes:
     canvas = Canvas(out, invariant=1, pageCompression=1)
     canvas.setTitle(title)
     canvas.setCreator("Balken")
+    canvas.setProducer("Balken")
     before = ""
     for sheet in sheets:
         if sheet.title != before:  # of what goes on over several pages, the first
