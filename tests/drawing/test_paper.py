@@ -260,8 +260,6 @@ def test_every_mark_of_a_schedule_is_drawn(checked: Checked, sheets: tuple[Sheet
                     assert mark in shown or "valley" in row[3], "and a view of its own"
                 elif mark.partition("-")[0] in bays:
                     assert mark.partition("-")[0] in drawn
-                elif table.title.startswith("Footings"):
-                    assert mark in {m.mark for m in checked.structure.members}
                 else:
                     assert mark in drawn, (table.title, mark)
 

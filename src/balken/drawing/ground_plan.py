@@ -133,7 +133,8 @@ def ground_notes(checked: Checked, members: Sequence[Member], paper: float) -> l
     for step in checked.structure.steps:
         marks += _step_note(room, step, centre, system)
     for m in feet:
-        marks += _along(room, m, f"bottom {format_length(m.solid.bounds()[0][2], system)}", centre)
+        bottom = format_length(m.solid.bounds()[0][2], system)
+        marks += _along(room, m, f"{m.host.key}  bottom {bottom}", centre)
     return marks
 
 

@@ -94,15 +94,19 @@ LUMBER = ("mark", "count", "section", "material", "length")
 
 
 def _foundations(checked: Checked) -> Table:
-    members = _of(checked, kinds.FOOTING, kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM)
+    """By the mark of their foundation: alike stretches in one row with their count and whole length."""
     system = checked.project.system
+    alike: dict[tuple[str, str, str, str], list[float]] = {}
+    for m in _of(checked, kinds.FOOTING, kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM):
+        row = (m.host.key, m.role, m.section, _heights(m, system))
+        alike.setdefault(row, []).append(m.length)
     rows = [
-        (m.mark, m.role, m.section, format_length(m.length, system), _heights(m, system))
-        for m in members
+        (mark, role, size, f"{len(longs)}", format_length(sum(longs), system), heights)
+        for (mark, role, size, heights), longs in sorted(alike.items())
     ]
     return Table(
         "Footings and walls of concrete",
-        ("mark", "is", "size", "length", "bottom and top"),
+        ("mark", "is", "size", "count", "length in all", "bottom and top"),
         tuple(rows),
     )
 

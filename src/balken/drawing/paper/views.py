@@ -201,7 +201,8 @@ def _once(make: Callable[[], Drawing]) -> Callable[[float], Drawing]:
 def _wall(checked: Checked, host: HostName) -> Drawn:
     title = f"Framing of {called(wall(checked.project, host.key))} from outside"
     notes = tuple(wall_words(checked, host))
-    return Drawn(f"wall:{host.key}", title, "walls", partial(wall_elevation, checked, host), notes)
+    draw = partial(wall_elevation, checked, host, titled=False)
+    return Drawn(f"wall:{host.key}", title, "walls", draw, notes)
 
 
 def _truss(checked: Checked, kind: TrussKind) -> Drawn:
