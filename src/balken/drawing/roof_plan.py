@@ -2,6 +2,7 @@
 skylights."""
 
 from collections.abc import Sequence
+from itertools import pairwise
 from math import atan2, degrees
 from typing import Final
 
@@ -10,7 +11,7 @@ from balken.drawing.marks import Label, Mark, Patch, Stroke, readable
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.roofs.shape import Edge, Placed, placed_opening
-from balken.geometry.plane import Point, Ring, add, box, left, sub, unit
+from balken.geometry.plane import Point, Ring, add, box, distance, left, middle_of, sub, unit
 from balken.geometry.roof_lines import roof_lines
 from balken.geometry.roof_planes import Face, Roof
 from balken.model.names import HostName, ThingName
@@ -95,11 +96,16 @@ MOST_TRUSSES: Final = 200
 
 
 def truss_marks(checked: Checked, hosts: Sequence[HostName], paper: float) -> list[Mark]:
-    """The mark of each truss beside it near its left or lower end, as on its own sheet."""
+    """The mark of each truss beside it near its left or lower end, as on its own sheet; none where they lie
+    too close on paper to be told apart."""
     chords: dict[tuple[HostName, str], Member] = {}
     for m in checked.structure.of(kinds.BOTTOM_CHORD):
         if m.host in hosts and m.host in checked.trusses:
             chords.setdefault((m.host, m.id.row), m)
+    middles = [middle_of(m.start[:2], m.end[:2]) for m in chords.values()]
+    gaps = sorted(distance(a, b) for a, b in pairwise(middles))
+    if gaps and gaps[len(gaps) // 2] < APART * paper:
+        return []
     found: list[Mark] = []
     for (_, row), m in list(chords.items())[:MOST_TRUSSES]:
         a, b = sorted((m.start[:2], m.end[:2]))
@@ -110,6 +116,8 @@ def truss_marks(checked: Checked, hosts: Sequence[HostName], paper: float) -> li
     return found
 
 
+APART: Final = 4.5
+"""Trusses that lie closer are not marked, mm of paper."""
 FROM_END: Final = 16.0
 """Marks of trusses stand so far from their ends, mm of paper."""
 
