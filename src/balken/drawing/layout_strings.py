@@ -148,16 +148,21 @@ def _words(count: int, gap: float, system: System) -> str:
     return whole if count == 1 else f"{count} × {format_run(gap, system)} = {whole}"
 
 
-def _beams(checked: Checked, mine: Sequence[Member], frame: Frame) -> Iterator[LayoutString]:
-    """Beams and the posts under them that stand on no grid line, from the lines next to them."""
-    beams = [m for m in mine if m.kind in BEARING]
-    posts = {
+def _posts_under(checked: Checked, beams: Sequence[Member]) -> list[Member]:
+    """The posts that beams bear on."""
+    borne = {
         s.on
         for m in beams
         for s in m.carrier.supports
         if isinstance(s.on, MemberName) and s.on.host.kind == "support"
     }
-    under = [frame.local(m.start[:2]) for m in checked.structure.of(kinds.POST) if m.id in posts]
+    return [m for m in checked.structure.of(kinds.POST) if m.id in borne]
+
+
+def _beams(checked: Checked, mine: Sequence[Member], frame: Frame) -> Iterator[LayoutString]:
+    """Beams and the posts under them that stand on no grid line, from the lines next to them."""
+    beams = [m for m in mine if m.kind in BEARING]
+    under = [frame.local(m.start[:2]) for m in _posts_under(checked, beams)]
     lines = lines_of_grid(checked, frame)
     corners = [frame.local(p) for p in frame.corners]
     for side in (0, 1):

@@ -15,7 +15,7 @@ from balken.drawing.paper.legend import used_in
 from balken.drawing.paper.match_lines import in_parts, named
 from balken.drawing.paper.records import Placed, Sheet
 from balken.drawing.paper.schedules import schedules_of, schedules_on
-from balken.drawing.paper.sizes import PAPERS, USUAL, Size, scales_from
+from balken.drawing.paper.sizes import PAPERS, USUAL, Scale, Size, scales_from
 from balken.drawing.paper.tables import Table, marks_of, size_of, split
 from balken.drawing.paper.titles import scale_bar, title_marks
 from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
@@ -117,35 +117,48 @@ Beside = dict[str, tuple[Table, ...]]
 def _laid(
     checked: Checked, views: list[Drawn], of_group: tuple[Group, Beside], paper: Size, tell: Tell
 ) -> Iterator[_Laid]:
-    """Views of a group at one scale: the largest at which each fits on a sheet; schedules beside them where
-    there is room."""
+    """Views of a group on their sheets; schedules beside them where there is room."""
     group, beside = of_group
-    system = checked.project.system
-    scales = scales_from(system, LARGEST[group][system])
-    if group == "plans":  # larger ones go on over several sheets
-        scales = tuple(s for s in scales if s.ratio <= SMALLEST[system])
+    done = [
+        part
+        for f in _at_one_scale(checked, views, group, paper, tell)
+        for part in in_parts(f, paper)
+    ]
+    left, foot, right, top = room_of(paper.width, paper.height)
+    for n, rows in enumerate(_packed(done, paper), 1):
+        mine = [f for row in rows for f in row]
+        tables = [t for f in mine for t in beside.get(f.view.key, ())]
+        strip, placed = _at_the_side(rows, tables, paper)
+        spread = tuple(_spread(rows, (left, foot, right - strip, top)))
+        title = f"{TITLES[group]}{f' {n}' if n > 1 else ''}"
+        yield _Laid(mine[0].view.title if len(mine) == 1 else title, spread, tuple(placed))
+
+
+def _at_one_scale(
+    checked: Checked, views: list[Drawn], group: Group, paper: Size, tell: Tell
+) -> list[Fitted]:
+    """Views of a group at the largest scale at which each fits on a sheet, but for those whose scale is
+    typed."""
     typed = {v.key for v in checked.project.paper.views if v.scale}
-    done: list[Fitted] = []
-    for scale in scales:
-        done = []
+    *larger, last = _scales_of(checked.project.system, group)
+    for scale in larger:
+        done: list[Fitted] = []
         for n, view in enumerate(views, 1):
             tell(f"{TITLES[group]}, {n} of {len(views)}: {view.title} …")
             one = fitted(view, scale_of(checked, view, scale))
-            if not _holds(paper, one) and scale is not scales[-1] and view.key not in typed:
+            if not _holds(paper, one) and view.key not in typed:
                 break
             done.append(one)
         if len(done) == len(views):
-            break
-    done = [part for f in done for part in in_parts(f, paper)]
-    for n, rows in enumerate(_packed(done, paper), 1):
-        mine = [f for row in rows for f in row]
-        only = mine[0].view.title if len(mine) == 1 else ""
-        tables = [t for f in mine for t in beside.get(f.view.key, ())]
-        strip, placed = _at_the_side(rows, tables, paper)
-        left, foot, right, top = room_of(paper.width, paper.height)
-        spread = tuple(_spread(rows, (left, foot, right - strip, top)))
-        title = only or f"{TITLES[group]}{f' {n}' if n > 1 else ''}"
-        yield _Laid(title, spread, tuple(placed))
+            return done
+    return [fitted(view, scale_of(checked, view, last)) for view in views]
+
+
+def _scales_of(system: System, group: Group) -> tuple[Scale, ...]:
+    """The scales of a group, the largest first; plans that are larger at the last go on over several
+    sheets."""
+    scales = scales_from(system, LARGEST[group][system])
+    return tuple(s for s in scales if group != "plans" or s.ratio <= SMALLEST[system])
 
 
 def _at_the_side(

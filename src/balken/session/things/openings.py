@@ -83,6 +83,24 @@ def _one(desk: Desk, thing: Name) -> Rows:
         format_run(hole.rise, system) if hole.rise else "none",
         lambda t: edit("round head", rise=length_or_none(t, system)),
     )
+    yield from _over_it(desk, item, hole, edit)
+    yield Heading("Again")
+
+    def copy(text: str) -> object:
+        by = parse_length(text, system, negative=True)
+        return desk.edit("copy opening", partial(copy_opening, name=name, by=by))
+
+    yield Field("copy by", format_run(0.0, system), copy)
+    yield Button(
+        "Mirror about the wall’s middle",
+        lambda: desk.edit("mirror opening", partial(mirror_opening, name=name)),
+    )
+
+
+def _over_it(desk: Desk, item: Wall, hole: Opening, edit: Callable[..., object]) -> Rows:
+    """What carries over an opening: of a frame its kings and how far its header goes, of masonry its
+    lintel."""
+    project, system = desk.project, desk.system
     if rule_of(project, item) is not None:
         yield Options("kings at each side", KINGS, hole.kings, lambda v: edit("kings", kings=v))
         yield Options(
@@ -105,17 +123,6 @@ def _one(desk: Desk, thing: Name) -> Rows:
         lintel = MemberName(HostName("wall", item.id), LINTEL.role, hole.id, "")
         if any(m.id == lintel for m in desk.checked.structure.of(LINTEL)):
             yield Link("lintel", "its bars and checks", partial(desk.select, lintel))
-    yield Heading("Again")
-
-    def copy(text: str) -> object:
-        by = parse_length(text, system, negative=True)
-        return desk.edit("copy opening", partial(copy_opening, name=name, by=by))
-
-    yield Field("copy by", format_run(0.0, system), copy)
-    yield Button(
-        "Mirror about the wall’s middle",
-        lambda: desk.edit("mirror opening", partial(mirror_opening, name=name)),
-    )
 
 
 KINGS: Final = [("by rule: one", 0), ("one", 1), ("two", 2), ("three", 3), ("four", 4)]
