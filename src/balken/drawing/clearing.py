@@ -27,6 +27,18 @@ def words_box(label: Label, paper: float) -> BaseGeometry:
     return found
 
 
+def words_extent(label: Label, paper: float) -> tuple[float, float, float, float]:
+    """The box round that place, along the axes of the plan: x0, y0, x1, y1."""
+    wide, high = LETTER * label.size * len(label.text) * paper, label.size * paper
+    x0 = {"start": 0.0, "middle": -wide / 2, "end": -wide}[label.anchor]
+    turn = math.radians(label.angle)
+    c, s = math.cos(turn), math.sin(turn)
+    corners = [(x, y) for x in (x0, x0 + wide) for y in (0.0, high)]
+    xs = [label.at[0] + x * c - y * s for x, y in corners]
+    ys = [label.at[1] + x * s + y * c for x, y in corners]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
 def without_contours_under(lines: Drawing, notes: Drawing, paper: float) -> Drawing:
     """The lines of a ground plan whose contours and heights end before dimensions and their
     words.
@@ -81,7 +93,7 @@ def _hides(label: Label, taken: BaseGeometry, paper: float) -> bool:
 
 def with_words(drawing: Drawing, paper: float) -> tuple[float, float, float, float]:
     """The box round all words of a drawing; without any, a box of nothing at infinity."""
-    boxes = [words_box(m, paper).bounds for m in drawing if isinstance(m, Label) and m.text]
+    boxes = [words_extent(m, paper) for m in drawing if isinstance(m, Label) and m.text]
     if not boxes:
         return math.inf, math.inf, -math.inf, -math.inf
     return (

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from balken.drawing.clearing import words_box
+from balken.drawing.clearing import words_extent
 from balken.drawing.marks import Disc, Drawing, Label, Mark, Stroke
 from balken.geometry.plane import Point, add
 
@@ -64,7 +64,7 @@ def _loosened(drawing: Drawing, paper: float) -> Drawing:
     found: list[Mark] = []
     for mark in drawing:
         if isinstance(mark, Label) and mark.text and not mark.boxed:
-            own = np.array([words_box(mark, paper).bounds])
+            own = np.array([words_extent(mark, paper)])
             if _free(own, (0.0, 0.0), taken):
                 taken = np.vstack([taken, own])
             else:
@@ -110,7 +110,7 @@ def _shifts(paper: float) -> Iterator[Point]:
 
 
 def _box(label: Label, paper: float) -> tuple[float, float, float, float]:
-    x0, y0, x1, y1 = words_box(label, paper).bounds
+    x0, y0, x1, y1 = words_extent(label, paper)
     wider = (x1 - x0) * (HEAVIER - 1.0) / 2 if label.bold else 0.0
     room = ROOM * paper
     return x0 - wider - room, y0 - room, x1 + wider + room, y1 + room

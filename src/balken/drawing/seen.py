@@ -10,10 +10,11 @@ from numpy.typing import NDArray
 
 from balken.drawing.cut import Body, View, rings_cut
 from balken.drawing.marks import Mark, Pen, Stroke
-from balken.geometry.facets import Facet, Facets, clipped, facets_of, facets_of_mesh, triangles
+from balken.geometry.facets import clipped, facets_of, facets_of_mesh, triangles
 from balken.geometry.hidden import Edges, Faces, Seen, visible
 from balken.geometry.plane import Ring, dot
 from balken.geometry.solid import Vector
+from balken.recall import remembered
 
 FACING: Final = -1e-9
 """A face looks at the viewer where its normal goes back by more than this."""
@@ -23,6 +24,7 @@ FAR: Final = 3000.0
 """What lies farther behind a cut is drawn light, mm."""
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
 
 
 class Sight(NamedTuple):
@@ -70,6 +72,67 @@ class Lines(NamedTuple):
     """How far ahead the middle of each edge lies, mm."""
 
 
+class Surface(NamedTuple):
+    """The flat faces of many bodies and the edges round them, in space."""
+
+    normals: Floats
+    """Of each face."""
+    pieces: Floats
+    """Convex pieces of faces, by as many corners as the one with most has, by three: the last repeated."""
+    piece_of: Ints
+    """Of which face each piece is."""
+    owners: Ints
+    """And of which body."""
+    ends: Floats
+    """Of edges, by two by three."""
+    edge_of: Ints
+    edge_owners: Ints
+    hollow: tuple[int, ...]
+    """Bodies that are not convex, whose own faces may hide their edges."""
+
+
+@remembered
+def surface_of(bodies: tuple[Body, ...]) -> Surface:
+    """The faces of bodies, put together once for all sides they are seen from."""
+    normals: list[Vector] = []
+    pieces: list[tuple[Vector, ...]] = []
+    piece_of: list[int] = []
+    owners: list[int] = []
+    ends: list[tuple[Vector, Vector]] = []
+    edge_of: list[int] = []
+    edge_owners: list[int] = []
+    hollow: list[int] = []
+    for n, body in enumerate(bodies):
+        facets = facets_of_mesh(body.mesh) if body.mesh is not None else facets_of(body.solid)
+        if not facets.convex:
+            hollow.append(n)
+        for facet in facets.facets:
+            pieces += facet.pieces
+            piece_of += [len(normals)] * len(facet.pieces)
+            owners += [n] * len(facet.pieces)
+            ends += facet.edges
+            edge_of += [len(normals)] * len(facet.edges)
+            edge_owners += [n] * len(facet.edges)
+            normals.append(facet.normal)
+    return Surface(
+        np.array(normals, dtype=float).reshape(-1, 3),
+        _filled_up(pieces),
+        np.array(piece_of, dtype=np.int64),
+        np.array(owners, dtype=np.int64),
+        np.array(ends, dtype=float).reshape(-1, 2, 3),
+        np.array(edge_of, dtype=np.int64),
+        np.array(edge_owners, dtype=np.int64),
+        tuple(hollow),
+    )
+
+
+def _filled_up(pieces: Sequence[Sequence[Sequence[float]]], least: int = 3) -> Floats:
+    """Faces with as many corners each as the one with most: the last of each repeated."""
+    most = max((len(p) for p in pieces), default=least)
+    full = [[*p, *[p[-1]] * (most - len(p))] for p in pieces]
+    return np.array(full, dtype=float).reshape(-1, most, 3)
+
+
 def lines_of(bodies: Sequence[Body], sight: Sight, view: View | None = None) -> Lines:
     """The edges of bodies, and what of them is seen.
 
@@ -78,94 +141,63 @@ def lines_of(bodies: Sequence[Body], sight: Sight, view: View | None = None) -> 
         sight: from where.
         view: the same as a view, where it cuts.
     """
+    surface = surface_of(tuple(bodies))
     turn = np.array([sight.right, sight.up, sight.ahead])
-    corners: list[list[tuple[float, ...]]] = []
-    owners: list[int] = []
-    ends: list[tuple[Vector, Vector]] = []
-    edge_owners: list[int] = []
-    hollow: list[int] = []
-    for n, body in enumerate(bodies):
-        facets = facets_of_mesh(body.mesh) if body.mesh is not None else facets_of(body.solid)
-        if not facets.convex:
-            hollow.append(n)
-        for facet in _facing(facets, sight):
-            corners += [list(piece) for piece in facet.pieces]
-            owners += [n] * len(facet.pieces)
-            ends += facet.edges
-            edge_owners += [n] * len(facet.edges)
-    return _worked_out(turn, sight, (corners, owners), (ends, edge_owners), hollow, bodies, view)
-
-
-def _facing(facets: Facets, sight: Sight) -> list[Facet]:
-    ax, ay, az = sight.ahead
-    return [
-        f for f in facets.facets if f.normal[0] * ax + f.normal[1] * ay + f.normal[2] * az < FACING
-    ]
-
-
-def _worked_out(
-    turn: Floats,
-    sight: Sight,
-    faces: tuple[list[list[tuple[float, ...]]], list[int]],
-    edges: tuple[list[tuple[Vector, Vector]], list[int]],
-    hollow: list[int],
-    bodies: Sequence[Body],
-    view: View | None,
-) -> Lines:
-    corners, owners = faces
-    turned = _turned(corners, turn)
-    ends = np.array(edges[0], dtype=float).reshape(-1, 2, 3) @ turn.T
-    body = np.array(edges[1], dtype=np.int64)
+    facing = surface.normals @ turn[2] < FACING
+    mine = facing[surface.piece_of]
+    faces = Faces(surface.pieces[mine] @ turn.T, surface.owners[mine])
+    mine = facing[surface.edge_of]
+    ends, body = surface.ends[mine] @ turn.T, surface.edge_owners[mine]
     if sight.cuts:
-        turned, owners = _faces_behind(turned, owners, sight.zero)
+        faces = _joined([_faces_behind(faces, sight.zero), _cut_faces(bodies, sight, view)])
         ends, body = _edges_behind(ends, body, sight.zero)
-        if view is not None:
-            for n, part in enumerate(bodies):
-                for ring in rings_cut(part, view) if part.is_cut(view) else ():
-                    for piece in _convex(ring):
-                        turned.append([(x, z, sight.zero) for x, z in piece])
-                        owners.append(n)
     ends, body = _once(ends, body)
-    packed = Edges(ends, body)
-    shown, lost = visible(packed, _packed(turned, owners), hollow)
+    shown, lost = visible(Edges(ends, body), faces, surface.hollow)
     return Lines(shown, lost, body, ends[:, :, 2].mean(axis=1) if len(ends) else np.zeros(0))
 
 
-def _turned(corners: list[list[tuple[float, ...]]], turn: Floats) -> list[list[tuple[float, ...]]]:
-    """Faces in the view, all at once."""
-    if not corners:
-        return []
-    flat = np.array([p for piece in corners for p in piece]) @ turn.T
-    points = iter(map(tuple, flat.tolist()))
-    return [[next(points) for _ in piece] for piece in corners]
+def _joined(groups: Sequence[Faces]) -> Faces:
+    """Faces of several groups, with as many corners each."""
+    most = max(g.corners.shape[1] for g in groups)
+    padded = [
+        np.concatenate(
+            [g.corners, np.repeat(g.corners[:, -1:], most - g.corners.shape[1], axis=1)], axis=1
+        )
+        for g in groups
+    ]
+    return Faces(np.concatenate(padded), np.concatenate([g.body for g in groups]))
+
+
+def _cut_faces(bodies: Sequence[Body], sight: Sight, view: View | None) -> Faces:
+    """What the plane cuts of bodies, as faces in it: they hide what lies behind."""
+    found: list[list[tuple[float, float, float]]] = []
+    owners: list[int] = []
+    for n, body in enumerate(bodies):
+        for ring in rings_cut(body, view) if view is not None and body.is_cut(view) else ():
+            for piece in _convex(ring):
+                found.append([(x, z, sight.zero) for x, z in piece])
+                owners.append(n)
+    return Faces(_filled_up(found), np.array(owners, dtype=np.int64))
 
 
 def _convex(ring: Ring) -> list[list[tuple[float, float]]]:
     return [[ring[i] for i in t] for t in triangles(ring)]
 
 
-def _packed(corners: list[list[tuple[float, ...]]], owners: list[int]) -> Faces:
-    most = max((len(c) for c in corners), default=3)
-    full = [c + [c[-1]] * (most - len(c)) for c in corners]
-    return Faces(np.array(full, dtype=float).reshape(-1, most, 3), np.array(owners, dtype=np.int64))
-
-
-def _faces_behind(
-    corners: list[list[tuple[float, ...]]], owners: list[int], zero: float
-) -> tuple[list[list[tuple[float, ...]]], list[int]]:
+def _faces_behind(faces: Faces, zero: float) -> Faces:
     """Faces behind the cutting plane, those it goes through in part."""
-    kept, of = [], []
-    for piece, n in zip(corners, owners):
-        deep = [p[2] - zero for p in piece]
-        if min(deep) >= 0:
-            kept.append(piece)
-            of.append(n)
-        elif max(deep) > 0:
-            left = clipped(piece, deep)  # type: ignore[arg-type]
-            if len(left) > 2:
-                kept.append(left)
-                of.append(n)
-    return kept, of
+    deep = faces.corners[:, :, 2] - zero
+    whole = deep.min(axis=1) >= 0
+    through = np.flatnonzero(~whole & (deep.max(axis=1) > 0))
+    parts: list[list[tuple[float, ...]]] = []
+    owners: list[int] = []
+    for i in through.tolist():
+        left = clipped([tuple(p) for p in faces.corners[i].tolist()], deep[i].tolist())
+        if len(left) > 2:
+            parts.append(left)
+            owners.append(int(faces.body[i]))
+    cut = Faces(_filled_up(parts), np.array(owners, dtype=np.int64))
+    return _joined([Faces(faces.corners[whole], faces.body[whole]), cut])
 
 
 def _edges_behind(

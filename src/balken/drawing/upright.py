@@ -96,11 +96,14 @@ def drawn_upright(parts: tuple[Part, ...], view: View, outside: Outside) -> Draw
     """The lines of an upright view; an edit that changes nothing of it does not draw it again."""
     fills: list[tuple[float, tuple[Mark, ...]]] = []
     cut: list[Mark] = []
+    edges = _edges(parts, view)
+    shown = {m.key for m in edges}
     for part in parts:
         if part.is_cut:
             body = part.body
             cut += [Patch(ring, body.fill, "cut", body.key) for ring in rings_cut(body, view)]
-        elif not part.body.buried:
+        elif not part.body.buried and (part.body.key in shown or part.body.fill != "timber"):
+            # A board of which no edge is seen lies behind others.
             fills.append((part.far, _filled(part.body, view)))
     profile = _profile(outside, view, parts)
     front = _foremost([p for p in parts if p.body.buried and not p.is_cut])
@@ -108,7 +111,7 @@ def drawn_upright(parts: tuple[Part, ...], view: View, outside: Outside) -> Draw
     fills.sort(key=lambda s: -s[0])
     return (
         *(m for _, group in fills for m in group),
-        *_edges(parts, view),
+        *edges,
         *_openings(outside, view),
         *cut,
         *([Stroke(profile, "cut")] if profile else []),
