@@ -26,7 +26,7 @@ def hall(window: Window) -> Window:
 
 def test_a_pad_shows_all_whose_load_ends_there(hall: Window, qtbot: QtBot) -> None:
     pad = next(
-        m for m in hall.desk.checked.structure.members if m.kind is kinds.PAD and m.host.key == "B1"
+        m for m in hall.desk.checked.structure.members if m.kind is kinds.PAD and m.host.key == "P1"
     )
     hall.desk.select(pad.id)
     assert len(hall.desk.lit) > 100, "roof, gallery, beams and the post over it"
