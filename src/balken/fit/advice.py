@@ -26,7 +26,7 @@ from balken.model.edits import (
 )
 from balken.model.edits.beams import set_beams
 from balken.model.edits.hosts import take_back
-from balken.model.edits.openings import set_opening
+from balken.model.edits.openings import frame_openings, set_opening
 from balken.model.edits.supports import set_supports
 from balken.model.edits.wall_frames import rule_studs_of
 from balken.model.floors import FloorArea
@@ -39,6 +39,7 @@ from balken.units import INCH, format_run
 from balken.works.building import LIFTED, POINT, Checked
 from balken.works.carrying import next_section
 from balken.works.earth import widest_bolts
+from balken.works.headers import MOST_JACKS, under_one_header
 from balken.works.lintels import proposed_depth
 from balken.works.pads import propose_pad
 from balken.works.post_sizes import next_post
@@ -168,10 +169,30 @@ def _header_mend(checked: Checked, member: Member) -> Mend | None:
     """A header of plies where it is a box or of one piece; by calculation where a person holds it."""
     item = wall(checked.project, member.host.key)
     rule = rule_of(checked.project, item)
-    if rule is None or (rule.header == "built up" and not rule.header_section):
+    if rule is None:
+        return None
+    under = under_one_header(checked.structure, item, member.id.row)
+    held = [o.id for o in under if o.header or o.jacks]
+    if held:
+        free = partial(frame_openings, key=item.id, openings=held, header="", jacks=0)
+        return Mend("Leave its header and jacks to the calculation", free, sizes=True)
+    if rule.header == "built up" and not rule.header_section:
         return None
     edit = partial(rule_studs_of, keys=(item.id,), header="built up", header_section="")
     return Mend("Headers built up, by calculation", edit, sizes=True)
+
+
+def _jack_mend(checked: Checked, member: Member) -> Mend | None:
+    """One more jack under each end of the header."""
+    item = wall(checked.project, member.host.key)
+    jacks = checked.structure.in_host(member.host, kinds.JACK)
+    here = [m for m in jacks if m.id.row == member.id.row and m.id.piece.startswith("l")]
+    count = len(here) + 1
+    keys = [o.id for o in under_one_header(checked.structure, item, member.id.row)]
+    if not keys or count > MOST_JACKS:
+        return None
+    more = partial(frame_openings, key=item.id, openings=keys, jacks=count)
+    return Mend(f"{count} jacks at each side", more)
 
 
 BOLT_STEP: Final = {"us": INCH, "metric": 25.0}
@@ -327,7 +348,7 @@ ADVICE: Final[dict[MemberKind, Advice]] = {
     kinds.WALL_STUD: Advice(STUDS, _no_mend),
     kinds.KING: Advice("Set another king beside it, or choose deeper studs", _king_mend),
     kinds.GABLE_STUD: Advice(STUDS, _no_mend),
-    kinds.JACK: Advice(STUDS, _no_mend),
+    kinds.JACK: Advice("Set another jack beside it, or choose deeper studs", _jack_mend),
     kinds.WALL_HEADER: Advice(
         "Make the opening narrower, or cut its header from a product",
         _header_mend,

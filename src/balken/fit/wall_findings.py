@@ -7,14 +7,15 @@ from typing import Final
 
 from balken.fit.finding import Finding, Mend, length_text
 from balken.framing import kinds
-from balken.framing.hosts.walls import rule_of
+from balken.framing.hosts.walls import openings_under, rule_of
 from balken.framing.member import Member
 from balken.geometry.solid import Vector
 from balken.model.edits.hosts import take_back
+from balken.model.edits.openings import frame_openings
 from balken.model.edits.supports import remove_supports
 from balken.model.edits.wall_frames import rule_studs_of
 from balken.model.names import HostName, MemberName, ThingName
-from balken.model.project import wall, wall_top
+from balken.model.project import Project, wall, wall_top
 from balken.model.walls import Wall, arc_middle, called
 from balken.works.building import Checked
 from balken.works.let_in import let_in_of
@@ -148,11 +149,18 @@ def _too_wide(checked: Checked) -> Iterable[Finding]:
             m.host,
             (m.id,),
             at=m.start[:2],
-            mend=Mend(
-                "Choose it by calculation",
-                partial(rule_studs_of, keys=(item.id,), header_section=""),
-            ),
+            mend=Mend("Choose it by calculation", partial(_leave_free, header=m, item=item)),
         )
+
+
+def _leave_free(project: Project, header: Member, item: Wall) -> Project:
+    """Give the section of a header back to the calculation."""
+    keys = [o.id for o in openings_under(header, item) if o.header]
+    project = frame_openings(project, item.id, keys, header="")
+    rule = rule_of(project, item)
+    if rule is None or not rule.header_section:
+        return project
+    return rule_studs_of(project, (item.id,), header_section="")
 
 
 def _posts_in_plates(checked: Checked) -> Iterable[Finding]:

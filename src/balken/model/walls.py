@@ -13,7 +13,18 @@ from msgspec.structs import replace
 
 from balken.errors import BalkenError
 from balken.geometry.plane import Point, add, distance, left, sub, unit
-from balken.model.record import Coordinate, Key, Link, Name, Place, Reach, Record, Shift, Size
+from balken.model.record import (
+    Coordinate,
+    Key,
+    Link,
+    Name,
+    Place,
+    Reach,
+    Record,
+    SectionName,
+    Shift,
+    Size,
+)
 from balken.model.wall_frames import SetStud, StudRule
 from balken.units import System, format_run
 
@@ -93,6 +104,12 @@ class Opening(Record, frozen=True):
     portal: Portal = ""
     kings: Annotated[int, Meta(ge=0, le=4)] = 0
     """Studs from plate to plate at each side of it; by rule where nothing."""
+    jacks: Annotated[int, Meta(ge=0, le=6)] = 0
+    """Studs under each end of its header; by calculation where nothing."""
+    sills: Annotated[int, Meta(ge=0, le=2)] = 0
+    """Plates over one another at its sill; as its wall's where nothing."""
+    header: SectionName = ""
+    """What its header is cut from; as its wall's, or by calculation, where empty."""
 
 
 class Wall(Record, frozen=True):

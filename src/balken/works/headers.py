@@ -13,7 +13,7 @@ from balken.design.carrying import NEARLY, asked_of, sums_of
 from balken.design.effects import Loaded, effects_of
 from balken.design.terms import Terms
 from balken.framing import kinds
-from balken.framing.hosts.walls import FIRST_HEADERS, HEADER, rule_of
+from balken.framing.hosts.walls import FIRST_HEADERS, HEADER, openings_under, rule_of
 from balken.framing.member import Member, Size
 from balken.framing.structure import Structure
 from balken.loads.parcels import Parcel, at_most
@@ -24,7 +24,7 @@ from balken.model.names import HostName
 from balken.model.project import Project, wall, wall_top
 from balken.model.sections import Section
 from balken.model.wall_frames import HeaderKind
-from balken.model.walls import Wall
+from balken.model.walls import Opening, Wall
 from balken.recall import remembered_each
 from balken.units import System
 from balken.works.terms import terms_of
@@ -84,6 +84,8 @@ class Opened(NamedTuple):
     """From its underside to that of the plates, mm."""
     held: str
     """The section that is held for it; empty where it is chosen."""
+    most_jacks: int
+    """No more than so many studs stand under an end of it."""
     kind: HeaderKind
     stud_depth: float
     """Of the wall's studs, mm."""
@@ -102,7 +104,8 @@ def choose_headers(
     for one, best in zip(asked, best_of(asked)):
         if best is not None:
             mine = found.setdefault(one.member.host, {})
-            mine[one.member.id.row] = (best.section.name, best.jacks)
+            for opening in openings_under(one.member, one.wall):
+                mine[opening.id] = (best.section.name, best.jacks)
     return {
         host: Size(
             FIRST_HEADERS[project.system],
@@ -114,6 +117,15 @@ def choose_headers(
     }
 
 
+def under_one_header(structure: Structure, item: Wall, key: str) -> tuple[Opening, ...]:
+    """The openings under the header of one, by its key; itself alone where it has none."""
+    for header in structure.in_host(HostName("wall", item.id), kinds.WALL_HEADER):
+        under = openings_under(header, item)
+        if any(o.id == key for o in under):
+            return under
+    return tuple(o for o in item.openings if o.id == key)
+
+
 def _opened(
     project: Project, m: Member, path: LoadPath, around: Surroundings, stud_depth: float
 ) -> Opened:
@@ -121,10 +133,14 @@ def _opened(
     rule = rule_of(project, item)
     plates = (rule.top_plates if rule else 2) * PLATE
     room = wall_top(project, item) - plates - m.solid.bounds()[0][2]
-    held = rule.header_section if rule is not None else ""
+    under = openings_under(m, item)
+    held = next((o.header for o in under if o.header), rule.header_section if rule else "")
+    jacks = min((o.jacks for o in under if o.jacks), default=MOST_JACKS)
     kind = rule.header if rule is not None else "built up"
     carried = path.carried.get(m.id, ())
-    return Opened(terms_of(project), item, m, carried, around.of(m), room, held, kind, stud_depth)
+    return Opened(
+        terms_of(project), item, m, carried, around.of(m), room, held, jacks, kind, stud_depth
+    )
 
 
 @remembered_each
@@ -143,7 +159,7 @@ def best_of(asked: list[Opened]) -> list[Trial | None]:
     tried: list[list[Trial]] = [[] for _ in asked]
     for (n, section, *_), answer in zip(pairs, answers):
         tried[n].append(_trial(section, answer, _jacks_now(asked[n].member)))
-    return [_best(one.member, trials) for one, trials in zip(asked, tried)]
+    return [_best(one, trials) for one, trials in zip(asked, tried)]
 
 
 def _trying(one: Opened) -> list[tuple[Section, Asked]]:
@@ -180,12 +196,12 @@ PLATE: Final = 38.1
 """mm."""
 
 
-def _best(m: Member, trials: Sequence[Trial]) -> Trial | None:
+def _best(one: Opened, trials: Sequence[Trial]) -> Trial | None:
     """The cheapest that passes, else the strongest."""
     if not trials:
         return None
-    grade = m.material.partition(" ")[2]
-    passing = [t for t in trials if t.worst <= NEARLY and t.jacks <= MOST_JACKS]
+    grade = one.member.material.partition(" ")[2]
+    passing = [t for t in trials if t.worst <= NEARLY and t.jacks <= one.most_jacks]
     if not passing:
         return min(trials, key=lambda t: t.worst)
     return min(passing, key=lambda t: (price_per_mm(t.section, grade), t.section.depth))

@@ -16,7 +16,7 @@ from balken.framing.walls.gables import gable_members
 from balken.framing.walls.layout import lay_out, layout_places
 from balken.framing.walls.meeting import Band, Ends, ends_of
 from balken.framing.walls.pieces import Stands, members_of
-from balken.geometry.plane import Point, add, dot, left, sub
+from balken.geometry.plane import TOUCH, Point, add, dot, left, sub
 from balken.model.catalogue import BOX, BOX_DEPTHS, BOX_FLANGES, catalogue_of, sections_of
 from balken.model.foundations import FoundationRun, walls_on
 from balken.model.names import HostName, added_key, added_row
@@ -33,7 +33,7 @@ from balken.model.project import (
 from balken.model.sections import Product, Section
 from balken.model.usual import WOOD
 from balken.model.wall_frames import HeaderKind, StudRule
-from balken.model.walls import Wall, direction_of, layer_bands, reach, wall_length
+from balken.model.walls import Opening, Wall, direction_of, layer_bands, reach, wall_length
 from balken.recall import remembered
 from balken.site.wall_weights import weight_of_layer
 from balken.units import System
@@ -312,6 +312,21 @@ def _gable(site: Site, studs: Section, gable: GableWall) -> Framed:
     return framed_of(m for m in members if m.id not in away)
 
 
+def openings_under(header: Member, item: Wall) -> tuple[Opening, ...]:
+    """The openings of a wall that one header goes over, from the wall's start on."""
+    way = direction_of(item)
+    low, high = sorted(dot(sub(end[:2], item.start), way) for end in (header.start, header.end))
+    lead = next((o for o in item.openings if o.id == header.id.row), None)
+    return tuple(
+        o
+        for o in sorted(item.openings, key=lambda o: o.at)
+        if lead is not None
+        and low - TOUCH <= o.at
+        and o.at + o.width <= high + TOUCH
+        and abs(o.sill + o.height - lead.sill - lead.height) <= TOUCH
+    )
+
+
 def first_header(kind: HeaderKind, system: System, studs: Section) -> str:
     """What headers of a kind are framed from until their loads are known."""
     if kind == "box":
@@ -329,7 +344,8 @@ def _header_of(
     studs: Section,
 ) -> Section:
     first = first_header(site.rule.header, site.system, studs)
-    name = site.rule.header_section or chosen.get((HEADER, key)) or first
+    held = next((o.header for o in site.wall.openings if o.id == key), "")
+    name = held or site.rule.header_section or chosen.get((HEADER, key)) or first
     return known.get(name, known[first])  # a product that was held may be gone
 
 
@@ -352,8 +368,9 @@ def face_of(
             max(0.0, o.sill),
             o.sill + o.height,
             studs.breadth if flat else headers[o.id].depth,
-            jacks.get(o.id, 1),
+            o.jacks or jacks.get(o.id, 1),
             o.kings or 1,
+            o.sills or site.rule.sills,
             portal=o.portal,
         )
         for o in (site.wall.openings if openings else ())

@@ -37,6 +37,7 @@ class Hole(NamedTuple):
     """Of its header."""
     jacks: int = 1
     kings: int = 1
+    sills: int = 1
     portal: Portal = ""
     runs_on: tuple[float, float] = (0.0, 0.0)
     """How far its header runs on past the outside of its jacks, over the panels at its sides."""

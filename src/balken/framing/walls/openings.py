@@ -62,7 +62,7 @@ def _in_the_way(face: Face, hole: Hole, other: Hole, found: Sequence[Hole]) -> L
         return None
     if _one_column(hole, other):
         low, high = sorted((hole, other), key=lambda h: h.sill)
-        short = low.head - (high.sill - face.rule.sills * face.thick)
+        short = low.head - (high.sill - high.sills * face.thick)
         words = f"stands over or under {other.key} with no room for a sill between"
         return Lack(hole.key, words, short) if short > SLIGHT else None
     if over(hole, other):
@@ -178,10 +178,9 @@ def over(a: Hole, b: Hole) -> bool:
 
 def _header(face: Face, tops: list[Hole]) -> Iterator[Stick]:
     first, last = tops[0], tops[-1]
-    depth = max(h.depth for h in tops)
     low = first.low - first.jacks * face.thick - first.runs_on[0]
     high = last.high + last.jacks * face.thick + last.runs_on[1]
-    yield Stick(kinds.WALL_HEADER, first.key, "", low, high, first.head, first.head + depth)
+    yield Stick(kinds.WALL_HEADER, first.key, "", low, high, first.head, first.head + first.depth)
 
 
 def _beside(face: Face, tops: list[Hole]) -> Iterator[Stick]:
@@ -233,7 +232,7 @@ def _sills(face: Face, hole: Hole) -> Iterator[Stick]:
     foot = face.foot(hole.low, hole.high)
     if hole.sill < foot - face.thick + AT_FLOOR:
         return
-    for k in range(face.rule.sills):
+    for k in range(hole.sills):
         top = hole.sill - k * face.thick
         if top - face.thick >= foot - SLIGHT:
             piece = "" if k == 0 else f"{k + 1}"
@@ -245,8 +244,9 @@ def _sills(face: Face, hole: Hole) -> Iterator[Stick]:
 def _flat_head(face: Face, hole: Hole, group: list[Hole]) -> Iterator[Stick]:
     """Over an opening that has another over it: a plate on its flat, the sill of the upper one where
     there is no more room."""
-    above = min(h.sill for h in group if h is not hole and over(h, hole) and h.sill >= hole.head)
-    room = above - face.rule.sills * face.thick - hole.head
+    over_it = [h for h in group if h is not hole and over(h, hole) and h.sill >= hole.head]
+    above = min(over_it, key=lambda h: h.sill)
+    room = above.sill - above.sills * face.thick - hole.head
     if room >= face.thick - SLIGHT:
         piece = "head"
         top = hole.head + face.thick

@@ -139,6 +139,13 @@ def set_opening(project: Project, name: ThingName, **fields: Any) -> Project:
     )
 
 
+def frame_openings(project: Project, key: str, openings: Iterable[str], **fields: Any) -> Project:
+    """Change how openings of one wall are framed that go under one header, by their keys."""
+    for opening in openings:
+        project = set_opening(project, ThingName("opening", key, opening), **fields)
+    return project
+
+
 def move_opening(project: Project, name: ThingName, by: float) -> Project:
     """Move an opening along its wall, mm away from the wall's start."""
     _, old = find_opening(project, name)

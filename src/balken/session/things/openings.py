@@ -2,10 +2,9 @@
 
 from collections.abc import Callable, Sequence
 from functools import partial
-from typing import Any, Final
+from typing import Any
 
 from balken.drawing.wall_figure import opening_figure
-from balken.framing.hosts.walls import rule_of
 from balken.framing.kinds import LINTEL
 from balken.geometry.plane import Point
 from balken.model.edits.common import EditError
@@ -13,9 +12,10 @@ from balken.model.edits.openings import copy_opening, find_opening, mirror_openi
 from balken.model.edits.transform import move
 from balken.model.names import HostName, MemberName, Name, ThingName, as_thing, things_of
 from balken.model.project import Project, wall, wall_build_up
-from balken.model.walls import Opening, Portal, Wall, called, direction_of, wall_length
+from balken.model.walls import Opening, Wall, called, direction_of, wall_length
 from balken.session.desk import Desk, DragWay, Pull, Thing
 from balken.session.rows import Button, Field, Figure, Heading, Link, Options, Rows, Title
+from balken.session.things import opening_frames
 from balken.session.things.fields import various
 from balken.session.things.walls import walls_on_base
 from balken.site.wall_weights import is_masonry
@@ -98,17 +98,9 @@ def _one(desk: Desk, thing: Name) -> Rows:
 
 
 def _over_it(desk: Desk, item: Wall, hole: Opening, edit: Callable[..., object]) -> Rows:
-    """What carries over an opening: of a frame its kings and how far its header goes, of masonry its
-    lintel."""
+    """What carries over an opening: its frame, or its lintel in a wall of masonry."""
     project, system = desk.project, desk.system
-    if rule_of(project, item) is not None:
-        yield Options("kings at each side", KINGS, hole.kings, lambda v: edit("kings", kings=v))
-        yield Options(
-            "header runs on over",
-            PORTALS,
-            hole.portal,
-            lambda v: edit("portal frame", portal=v),
-        )
+    yield from opening_frames.rows(desk, item, hole)
     body = wall_build_up(project, item)
     if body is not None and is_masonry(body):
         yield Heading("Over it")
@@ -123,16 +115,6 @@ def _over_it(desk: Desk, item: Wall, hole: Opening, edit: Callable[..., object])
         lintel = MemberName(HostName("wall", item.id), LINTEL.role, hole.id, "")
         if any(m.id == lintel for m in desk.checked.structure.of(LINTEL)):
             yield Link("lintel", "its bars and checks", partial(desk.select, lintel))
-
-
-KINGS: Final = [("by rule: one", 0), ("one", 1), ("two", 2), ("three", 3), ("four", 4)]
-PORTALS: Final[list[tuple[str, Portal]]] = [
-    ("nothing beside it", ""),
-    ("the panel at its start", "start"),
-    ("the panel at its end", "end"),
-    ("the panels at both sides", "both"),
-]
-"""Where an opening is part of a portal frame."""
 
 
 def length_or_none(text: str, system: System) -> float:

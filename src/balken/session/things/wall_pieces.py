@@ -16,6 +16,7 @@ from balken.model.project import Change, Project, wall
 from balken.model.walls import direction_of
 from balken.session.desk import Desk
 from balken.session.rows import Button, Field, Heading, Rows
+from balken.session.things import opening_frames
 from balken.session.things.pieces import bores, change_of
 from balken.units import format_length, format_run, parse_length
 from balken.works.building import Checked
@@ -55,6 +56,7 @@ def fields(desk: Desk, m: Member) -> Rows:
         )
     if m.kind in (kinds.WALL_STUD, kinds.KING, kinds.JACK):
         yield from bores(desk, m)
+    yield from opening_frames.of_piece(desk, m)
 
 
 def _place(desk: Desk, m: Member) -> Rows:
