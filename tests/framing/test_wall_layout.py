@@ -190,6 +190,7 @@ def test_no_two_pieces_share_room_and_no_plate_or_header_is_cut(seed: int) -> No
             chance.choice([89.0, 140.0, 184.0, 235.0]),
             chance.choice([1, 2]),
             chance.choice([1, 2]),
+            chance.choice([1, 2]),
             chance.choice(["", "", "start", "end", "both"]),  # type: ignore[arg-type]
         )
         for i in range(chance.randint(0, 5))
@@ -198,7 +199,6 @@ def test_no_two_pieces_share_room_and_no_plate_or_header_is_cut(seed: int) -> No
         spacing=chance.choice([300.0, 406.4, 600.0]),
         begins=chance.choice(["start", "end"]),  # type: ignore[arg-type]
         top_plates=chance.choice([1, 2]),  # type: ignore[arg-type]
-        sills=chance.choice([1, 2]),  # type: ignore[arg-type]
         blocking=chance.choice([0.0, 800.0]),
     )
     tees = tuple(
