@@ -72,44 +72,51 @@ Stretches = tuple[Ints, Floats, Floats]
 """Edge, from and to along it, 0 to 1, sorted."""
 
 
+class _Pairs(NamedTuple):
+    """Edges and the faces that may hide them, and the stretch of each edge that is not ruled out yet."""
+
+    edge: Ints
+    face: Ints
+    low: Floats
+    high: Floats
+
+    def narrowed(self, at: Floats, per: Floats) -> "_Pairs":
+        """The pairs with what is left of their stretches where ``at + t per`` is not negative; those of
+        which nothing is are gone, so that each next test has fewer to look at."""
+        level = np.abs(per) <= 1e-12
+        t = -at / np.where(level, 1.0, per)
+        low = np.where(per > 1e-12, np.maximum(self.low, t), self.low)
+        high = np.where(per < -1e-12, np.minimum(self.high, t), self.high)
+        left = np.flatnonzero((high - low > 1e-9) & ~(level & (at < 0)))
+        return _Pairs(self.edge[left], self.face[left], low[left], high[left])
+
+
 def _hidden(edges: Edges, faces: Faces, not_convex: Ints) -> Stretches:
     """What each face hides of each edge."""
-    pairs = _near(edges, faces)
-    e, f = pairs
-    own = (edges.body[e] == faces.body[f]) & ~np.isin(edges.body[e], not_convex)
+    e, f = _near(edges, faces)
+    own = (edges.body[e] == faces.body[f]) & ~np.isin(edges.body, not_convex)[e]
     nearest = faces.corners[:, :, 2].min(axis=1)
     farthest = edges.ends[:, :, 2].max(axis=1)
-    keep = ~own & (nearest[f] < farthest[e] - NEARER)
-    e, f = e[keep], f[keep]
-    if not len(e):
-        return e, np.zeros(0), np.zeros(0)
-    start, way = edges.ends[e, 0], edges.ends[e, 1] - edges.ends[e, 0]
-    low, high = np.zeros(len(e)), np.ones(len(e))
-    corners, sides, lengths = _outlines(faces)
-    for k in range(corners.shape[1]):
-        long = lengths[f, k]
-        nx, nz = -sides[f, k, 1], sides[f, k, 0]
-        at = (start[:, 0] - corners[f, k, 0]) * nx + (start[:, 1] - corners[f, k, 1]) * nz
-        per = way[:, 0] * nx + way[:, 1] * nz
-        used = long > INSIDE
-        _bound(low, high, np.where(used, at - INSIDE, 1.0), np.where(used, per, 0.0))
-    slope = _planes(faces)[f]
-    plane = slope[:, 0] * start[:, 0] + slope[:, 1] * start[:, 1] + slope[:, 2]
-    per = way[:, 2] - slope[:, 0] * way[:, 0] - slope[:, 1] * way[:, 1]
-    _bound(low, high, start[:, 2] - plane - NEARER, per)
-    is_hidden = high - low > 1e-9
-    return e[is_hidden], low[is_hidden], high[is_hidden]
+    keep = np.flatnonzero(~own & (nearest[f] < farthest[e] - NEARER))
+    pairs = _Pairs(e[keep], f[keep], np.zeros(len(keep)), np.ones(len(keep)))
 
+    start = np.ascontiguousarray(edges.ends[:, 0].T)
+    way = np.ascontiguousarray((edges.ends[:, 1] - edges.ends[:, 0]).T)
+    slope = np.ascontiguousarray(_planes(faces).T)
+    e, f = pairs.edge, pairs.face
+    plane = slope[0, f] * start[0, e] + slope[1, f] * start[1, e] + slope[2, f]
+    per = way[2, e] - slope[0, f] * way[0, e] - slope[1, f] * way[1, e]
+    pairs = pairs.narrowed(start[2, e] - plane - NEARER, per)
 
-def _bound(low: Floats, high: Floats, at: Floats, per: Floats) -> None:
-    """Narrow stretches to where ``at + t per`` is not negative."""
-    with np.errstate(divide="ignore", invalid="ignore"):
-        t = -at / per
-    rising, falling = per > 1e-12, per < -1e-12
-    np.maximum(low, np.where(rising, t, low), out=low)
-    np.minimum(high, np.where(falling, t, high), out=high)
-    flat = ~rising & ~falling & (at < 0)
-    low[flat], high[flat] = 1.0, 0.0
+    corners, sides, lengths = (np.moveaxis(x, 0, -1).copy() for x in _outlines(faces))
+    for k in range(len(corners)):
+        e, f = pairs.edge, pairs.face
+        nx, nz = -sides[k, 1][f], sides[k, 0][f]
+        at = (start[0, e] - corners[k, 0][f]) * nx + (start[1, e] - corners[k, 1][f]) * nz - INSIDE
+        per = way[0, e] * nx + way[1, e] * nz
+        used = lengths[k][f] > INSIDE
+        pairs = pairs.narrowed(np.where(used, at, 1.0), np.where(used, per, 0.0))
+    return pairs.edge, pairs.low, pairs.high
 
 
 def _near(edges: Edges, faces: Faces) -> tuple[Ints, Ints]:
