@@ -10,11 +10,12 @@ from numpy.typing import NDArray
 
 from balken.drawing.cut import Body, View, rings_cut
 from balken.drawing.marks import Mark, Pen, Stroke
-from balken.geometry.facets import clipped, facets_of, facets_of_mesh, triangles
+from balken.geometry.facets import Facets, clipped, facets_of, facets_of_mesh, triangles
 from balken.geometry.hidden import Edges, Faces, Seen, visible
 from balken.geometry.plane import Ring, dot
-from balken.geometry.solid import Vector
-from balken.recall import remembered
+from balken.geometry.solid import Extrusion, Vector
+from balken.geometry.trim import Mesh
+from balken.recall import remembered, remembered_piece
 
 FACING: Final = -1e-9
 """A face looks at the viewer where its normal goes back by more than this."""
@@ -73,7 +74,7 @@ class Lines(NamedTuple):
 
 
 class Surface(NamedTuple):
-    """The flat faces of many bodies and the edges round them, in space."""
+    """The flat faces of bodies and the edges round them, in space."""
 
     normals: Floats
     """Of each face."""
@@ -91,44 +92,64 @@ class Surface(NamedTuple):
     """Bodies that are not convex, whose own faces may hide their edges."""
 
 
+@remembered_piece
+def _surface_of_one(solid: Extrusion, mesh: Mesh | None) -> Surface:
+    """The faces of one body: worked out once for all views that have it."""
+    return _of_facets(facets_of_mesh(mesh) if mesh is not None else facets_of(solid))
+
+
+def _of_facets(facets: Facets) -> Surface:
+    faces = facets.facets
+    piece_of = [n for n, f in enumerate(faces) for _ in f.pieces]
+    edge_of = [n for n, f in enumerate(faces) for _ in f.edges]
+    return Surface(
+        np.array([f.normal for f in faces], dtype=float).reshape(-1, 3),
+        _filled_up([piece for f in faces for piece in f.pieces], least=4),
+        np.array(piece_of, dtype=np.int64),
+        np.zeros(len(piece_of), dtype=np.int64),
+        np.array([edge for f in faces for edge in f.edges], dtype=float).reshape(-1, 2, 3),
+        np.array(edge_of, dtype=np.int64),
+        np.zeros(len(edge_of), dtype=np.int64),
+        () if facets.convex else (0,),
+    )
+
+
 @remembered
 def surface_of(bodies: tuple[Body, ...]) -> Surface:
     """The faces of bodies, put together once for all sides they are seen from."""
-    normals: list[Vector] = []
-    pieces: list[tuple[Vector, ...]] = []
-    piece_of: list[int] = []
-    owners: list[int] = []
-    ends: list[tuple[Vector, Vector]] = []
-    edge_of: list[int] = []
-    edge_owners: list[int] = []
-    hollow: list[int] = []
-    for n, body in enumerate(bodies):
-        facets = facets_of_mesh(body.mesh) if body.mesh is not None else facets_of(body.solid)
-        if not facets.convex:
-            hollow.append(n)
-        for facet in facets.facets:
-            pieces += facet.pieces
-            piece_of += [len(normals)] * len(facet.pieces)
-            owners += [n] * len(facet.pieces)
-            ends += facet.edges
-            edge_of += [len(normals)] * len(facet.edges)
-            edge_owners += [n] * len(facet.edges)
-            normals.append(facet.normal)
+    single = [_surface_of_one(b.solid, b.mesh) for b in bodies]
+    if not single:
+        return _of_facets(Facets((), convex=True))
+    every = np.arange(len(single))
+    faces = [len(s.normals) for s in single]
+    pieces, edges = [len(s.pieces) for s in single], [len(s.ends) for s in single]
+    begins = np.cumsum([0, *faces[:-1]])
     return Surface(
-        np.array(normals, dtype=float).reshape(-1, 3),
-        _filled_up(pieces),
-        np.array(piece_of, dtype=np.int64),
-        np.array(owners, dtype=np.int64),
-        np.array(ends, dtype=float).reshape(-1, 2, 3),
-        np.array(edge_of, dtype=np.int64),
-        np.array(edge_owners, dtype=np.int64),
-        tuple(hollow),
+        np.concatenate([s.normals for s in single]),
+        _with_corners_alike([s.pieces for s in single]),
+        np.concatenate([s.piece_of for s in single]) + np.repeat(begins, pieces),
+        np.repeat(every, pieces),
+        np.concatenate([s.ends for s in single]),
+        np.concatenate([s.edge_of for s in single]) + np.repeat(begins, edges),
+        np.repeat(every, edges),
+        tuple(n for n, s in enumerate(single) if s.hollow),
     )
+
+
+def _with_corners_alike(groups: Sequence[Floats]) -> Floats:
+    """Faces of several groups, with as many corners each: the last of each repeated."""
+    counts = [len(g) for g in groups]
+    corners = np.repeat([g.shape[1] for g in groups], counts)
+    flat = np.concatenate([g.reshape(-1, 3) for g in groups])
+    first = np.cumsum(corners) - corners
+    most = max(g.shape[1] for g in groups)
+    found: Floats = flat[first[:, None] + np.minimum(np.arange(most), corners[:, None] - 1)]
+    return found
 
 
 def _filled_up(pieces: Sequence[Sequence[Sequence[float]]], least: int = 3) -> Floats:
     """Faces with as many corners each as the one with most: the last of each repeated."""
-    most = max((len(p) for p in pieces), default=least)
+    most = max(least, *(len(p) for p in pieces), least)
     full = [[*p, *[p[-1]] * (most - len(p))] for p in pieces]
     return np.array(full, dtype=float).reshape(-1, most, 3)
 
@@ -158,14 +179,8 @@ def lines_of(bodies: Sequence[Body], sight: Sight, view: View | None = None) -> 
 
 def _joined(groups: Sequence[Faces]) -> Faces:
     """Faces of several groups, with as many corners each."""
-    most = max(g.corners.shape[1] for g in groups)
-    padded = [
-        np.concatenate(
-            [g.corners, np.repeat(g.corners[:, -1:], most - g.corners.shape[1], axis=1)], axis=1
-        )
-        for g in groups
-    ]
-    return Faces(np.concatenate(padded), np.concatenate([g.body for g in groups]))
+    corners = _with_corners_alike([g.corners for g in groups])
+    return Faces(corners, np.concatenate([g.body for g in groups]))
 
 
 def _cut_faces(bodies: Sequence[Body], sight: Sight, view: View | None) -> Faces:

@@ -11,7 +11,6 @@ from balken.geometry.plane import Point, Ring, signed_area
 from balken.geometry.slices import SHARP
 from balken.geometry.solid import Extrusion, Vector
 from balken.geometry.trim import Mesh, face_areas
-from balken.recall import remembered_piece
 
 Floats = NDArray[np.float64]
 TURNS: Final = 1e-6
@@ -33,7 +32,6 @@ class Facets(NamedTuple):
     convex: bool
 
 
-@remembered_piece
 def facets_of(solid: Extrusion) -> Facets:
     """The faces of an extruded body."""
     rings = solid.rings()
