@@ -260,10 +260,32 @@ def _upright(heights: Sequence[float], x: float, paper: float, system: System) -
 
 def truss_groups(roof: TrussRoof) -> list[tuple[int, list[str]]]:
     """One of each kind of truss, by its place, with the rows of all that are alike."""
-    groups: dict[tuple[object, ...], list[int]] = {}
+    groups: list[list[PlacedTruss]] = []
+    first: list[int] = []
     for i, t in enumerate(roof.placed):
-        groups.setdefault((t.truss, t.profile, t.plies, t.use == "gable"), []).append(i)
-    return [(found[0], [roof.placed[i].row for i in found]) for found in groups.values()]
+        mine = next((g for g in groups if are_alike(g[0], t)), None)
+        if mine is None:
+            groups.append([t])
+            first.append(i)
+        else:
+            mine.append(t)
+    return [(i, [t.row for t in found]) for i, found in zip(first, groups)]
+
+
+ALIKE: Final = 0.5
+"""Trusses are made alike where no joint lies further off than this, mm: in a building that lies at an angle
+each differs by what its numbers are rounded to."""
+
+
+def are_alike(a: PlacedTruss, b: PlacedTruss) -> bool:
+    """Whether two trusses are made alike."""
+    if (a.truss.pieces, a.plies, a.use == "gable") != (b.truss.pieces, b.plies, b.use == "gable"):
+        return False
+    ends = [
+        (*t.truss.joints, *t.profile.points, (t.profile.span, t.profile.hang or 0.0))
+        for t in (a, b)
+    ]
+    return len(ends[0]) == len(ends[1]) and all(math.dist(p, q) <= ALIKE for p, q in zip(*ends))
 
 
 def truss_notes(

@@ -5,9 +5,11 @@ from collections import Counter
 from collections.abc import Iterator
 from typing import Final
 
+from balken.drawing.bars import lines_of
 from balken.drawing.paper.tables import Table
 from balken.drawing.tiers import Tier, tiers
 from balken.drawing.truss_figure import truss_kinds
+from balken.drawing.valley_figure import valley_frames
 from balken.drawing.wall_notes import stands_in
 from balken.drawing.words import pretty
 from balken.framing import kinds
@@ -18,7 +20,7 @@ from balken.model.project import Project
 from balken.model.walls import Opening, Wall, called, name_of
 from balken.takeoff.lifts import panels_of
 from balken.units import System, format_force, format_length, format_run
-from balken.works.building import Checked
+from balken.works.building import Checked, checks_of
 
 
 def schedules_of(checked: Checked) -> Iterator[Table]:
@@ -96,17 +98,17 @@ LUMBER = ("mark", "count", "section", "material", "length")
 def _foundations(checked: Checked) -> Table:
     """By the mark of their foundation: alike stretches in one row with their count and whole length."""
     system = checked.project.system
-    alike: dict[tuple[str, str, str, str], list[float]] = {}
+    alike: dict[tuple[str, str, str, str, str], list[float]] = {}
     for m in _of(checked, kinds.FOOTING, kinds.STEM, kinds.EDGE, kinds.GRADE_BEAM):
-        row = (m.host.key, m.role, m.section, _heights(m, system))
+        row = (m.host.key, m.role, m.section, _heights(m, system), _bars(checked, m))
         alike.setdefault(row, []).append(m.length)
     rows = [
-        (mark, role, size, f"{len(longs)}", format_length(sum(longs), system), heights)
-        for (mark, role, size, heights), longs in sorted(alike.items())
+        (mark, role, size, f"{len(longs)}", format_length(sum(longs), system), heights, bars)
+        for (mark, role, size, heights, bars), longs in sorted(alike.items())
     ]
     return Table(
         "Footings and walls of concrete",
-        ("mark", "is", "size", "count", "length in all", "bottom and top"),
+        ("mark", "is", "size", "count", "length in all", "bottom and top", "bars"),
         tuple(rows),
     )
 
@@ -119,10 +121,24 @@ def _heights(m: Member, system: System) -> str:
 def _pads(checked: Checked) -> Table:
     system = checked.project.system
     rows = [
-        (m.mark, m.role, m.section, format_length(m.length, system), _heights(m, system))
+        (
+            m.mark,
+            m.role,
+            m.section,
+            format_length(m.length, system),
+            _heights(m, system),
+            _bars(checked, m),
+        )
         for m in _of(checked, kinds.PAD, kinds.PIER)
     ]
-    return Table("Pads and piers", ("mark", "is", "size", "height", "bottom and top"), tuple(rows))
+    head = ("mark", "is", "size", "height", "bottom and top", "bars")
+    return Table("Pads and piers", head, tuple(rows))
+
+
+def _bars(checked: Checked, m: Member) -> str:
+    """The bars that its checks chose; plain concrete where they chose none."""
+    line = lines_of(checks_of(checked, m)).get("bars")
+    return line.how if line is not None else "plain"
 
 
 def _posts(checked: Checked, tier: Tier) -> Table:
@@ -209,15 +225,11 @@ def _trusses(checked: Checked) -> Table:
         (k.roof.placed[k.first].row, k.record.id, f"{len(k.rows)}", shortened(list(k.rows)))
         for k in found
     ]
-    drawn = {(HostName("roof", k.record.id), row) for k in found for row in k.rows}
-    frames: dict[tuple[HostName, str], float] = {}
-    for m in _of(checked, kinds.BOTTOM_CHORD):
-        name = (m.host, m.id.row)
-        if m.host in checked.trusses and name not in drawn:
-            frames[name] = frames.get(name, 0.0) + m.run
-    for (host, row), long in frames.items():
-        words = f"frame of a valley, {format_length(long, checked.project.system)} long"
-        rows.append((row, host.key, "1", words))
+    for host in checked.trusses:
+        for row, pieces in valley_frames(checked, host).items():
+            long = sum(m.run for m in pieces if m.kind is kinds.BOTTOM_CHORD)
+            words = f"frame of a valley, {format_length(long, checked.project.system)} long"
+            rows.append((row, host.key, "1", words))
     return Table("Trusses", ("truss", "of", "count", "rows"), tuple(rows))
 
 

@@ -20,9 +20,11 @@ from balken.drawing.seen import isometric, lines_of, strokes_of
 from balken.drawing.tiers import Tier, tiers
 from balken.drawing.truss_figure import TrussKind, truss_drawing, truss_kinds
 from balken.drawing.upright import SIDES, looking, upright_lines, upright_notes
+from balken.drawing.valley_figure import valley_drawing, valley_frames, valley_notes
 from balken.drawing.wall_elevation import framed_walls, wall_elevation
 from balken.framing import kinds
 from balken.geometry.plane import add, left, sub, unit
+from balken.model.named import named
 from balken.model.names import HostName, Name
 from balken.model.paper import SectionLine
 from balken.model.project import wall
@@ -82,6 +84,9 @@ def views_of(checked: Checked) -> Iterator[Drawn]:
         yield _wall(checked, host)
     for kind in truss_kinds(checked):
         yield _truss(checked, kind)
+    for host in checked.trusses:
+        if valley_frames(checked, host):
+            yield _valleys(checked, host)
 
 
 def _plan(checked: Checked, tier: Tier) -> Drawn:
@@ -214,6 +219,13 @@ def _truss(checked: Checked, kind: TrussKind) -> Drawn:
         partial(_truss_lines, checked, kind),
         tuple(truss_words(checked, kind)),
     )
+
+
+def _valleys(checked: Checked, host: HostName) -> Drawn:
+    """The frames that a roof sets on others."""
+    title = f"Valley frames of {named(checked.built.roofs, host.key, 'roof').name}"
+    draw = partial(valley_drawing, checked, host)
+    return Drawn(f"valleys:{host.key}", title, "trusses", draw, tuple(valley_notes(checked, host)))
 
 
 def _truss_lines(checked: Checked, kind: TrussKind, scale: float) -> Drawing:

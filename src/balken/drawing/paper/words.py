@@ -9,12 +9,14 @@ from balken.drawing.truss_figure import TrussKind, truss_notes
 from balken.drawing.wall_elevation import piece_list
 from balken.drawing.wall_sheets import sheet_words
 from balken.drawing.words import pretty
+from balken.framing.ground.anchors import APART
 from balken.model.floors import FloorArea
+from balken.model.foundations import FoundationRun
 from balken.model.names import HostName
 from balken.model.project import Project, host_record, wall
 from balken.model.roofs import RoofArea
 from balken.takeoff.sheets import sheets_on
-from balken.units import format_area_load, format_length, format_run
+from balken.units import System, format_area_load, format_length, format_run
 from balken.units.pitch import format_pitch
 from balken.works.building import Checked, worst_of
 
@@ -63,10 +65,19 @@ def _foundation_notes(project: Project) -> list[str]:
     """What each foundation is, and what it stands in."""
     site, system = project.site, project.system
     return [
-        *(f"{r.name}: {sizes_of(r, project)}" for r in project.runs),
+        *(f"{r.name}: {sizes_of(r, project)}{_anchored(r, system)}" for r in project.runs),
         f"  soil bearing {format_area_load(site.soil_bearing, system)} presumed",
         f"  bottoms {format_length(site.frost_depth, system)} or more below the ground",
     ]
+
+
+def _anchored(run: FoundationRun, system: System) -> str:
+    """The sill of a foundation and what holds it down."""
+    if not run.sill:
+        return ""
+    bolt = format_run(run.bolt, system)
+    apart = format_run(run.bolts_apart or APART, system)
+    return f"; sill {pretty(run.sill)}, anchor bolts {bolt}, {apart} apart or less"
 
 
 def wall_words(checked: Checked, host: HostName) -> list[str]:
