@@ -30,6 +30,7 @@ from balken.session.ferry_hall import ferry_hall
 from balken.session.rows import Options
 from balken.session.slips import rows_of
 from balken.session.things.register import THINGS
+from balken.units import INCH, parse_length
 from balken.works.building import work_out
 from balken.workshop.plotter import plot, told
 
@@ -73,12 +74,37 @@ def test_dxf_is_clean_true_to_size_and_has_a_layout_a_sheet(sheets: tuple[Sheet,
     sheet = next(s for s in few if plan in s.views)
     block = doc.blocks.get(f"{sheet.number}-{plan.number}")
     xs = [p[0] for e in block.query("LWPOLYLINE") for p in e.get_points()]
-    drawn = [p[0] for m in plan.drawing if isinstance(m, Stroke) for p in m.points]
+    strokes = [m for m in plan.drawing if isinstance(m, Stroke) and not m.of_string]
+    drawn = [p[0] for m in strokes for p in m.points]
     assert min(xs) <= min(drawn) + 1e-6, "blocks are as large as the building"
     assert max(xs) >= max(drawn) - 1e-6
     assert {layer.dxf.name[:2] for layer in doc.layers if layer.dxf.name[0] == "S"} == {"S-"}
     texts = {e.dxf.text for e in block.query("TEXT")}
-    assert {m.text for m in plan.drawing if isinstance(m, Label) and m.text} == texts
+    words = [m for m in plan.drawing if isinstance(m, Label) and m.text]
+    assert {m.text for m in words if m.measures is None} == texts
+
+
+def test_strings_are_dimensions_that_measure_what_they_say(sheets: tuple[Sheet, ...]) -> None:
+    """Each figure of a string is one dimension of the file, from place to place at true size."""
+    few = [s for s in sheets if any(v.key.startswith(("plan:", "truss:")) for v in s.views)]
+    doc = ezdxf.read(io.StringIO(sheets_dxf(tuple(few))))  # type: ignore[attr-defined]
+    assert not doc.audit().errors
+    count = 0
+    for sheet in few:
+        for view in sheet.views:
+            block = doc.blocks.get(f"{sheet.number}-{view.number}")
+            told = [m for m in view.drawing if isinstance(m, Label) and m.measures]
+            found = list(block.query("DIMENSION"))
+            assert len(found) == len(told)
+            for mark, dim in zip(told, found):
+                assert dim.dxf.text == mark.text
+                words = mark.text.removesuffix(" overall").removesuffix(" over the eaves")
+                words = words.rpartition(" = ")[2]
+                assert dim.get_measurement() == pytest.approx(
+                    parse_length(words, "us"), abs=INCH / 16
+                )
+                count += 1
+    assert count > 60
 
 
 def test_png_is_a_picture_of_the_paper(sheets: tuple[Sheet, ...]) -> None:

@@ -4,6 +4,8 @@ named with its size."""
 from collections.abc import Iterator, Sequence
 from typing import Final, NamedTuple
 
+from msgspec.structs import replace
+
 from balken.drawing.cut import Gathered, View, Window
 from balken.drawing.marks import Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.spread import spread
@@ -56,7 +58,7 @@ def clipped_to(marks: Sequence[Mark], window: Window) -> Iterator[Mark]:
                 yield Patch(_ring(part.exterior.coords), m.fill, m.pen, m.key)
         elif isinstance(m, Stroke) and len(m.points) > 1:
             for line in lines_in(LineString(m.points).intersection(frame), 1.0):
-                yield Stroke(tuple((x, z) for x, z in line.coords), m.pen, m.key)
+                yield replace(m, points=tuple((x, z) for x, z in line.coords))
 
 
 def _ring(coords: Sequence[tuple[float, ...]]) -> Ring:

@@ -95,11 +95,14 @@ def chain(
     base = max(dot(p, out) for p in points) + away
     on = [add(p, out, base - dot(p, out)) for p in points]
     on.sort(key=lambda p: dot(p, along))
-    marks: list[Mark] = [Stroke((on[0], on[-1]), "hair")]
+    sources = sorted(points, key=lambda p: dot(p, along))
+    marks: list[Mark] = [Stroke((on[0], on[-1]), "hair", of_string=True)]
     slant = unit((along[0] + out[0], along[1] + out[1]))
-    for source, p in zip(sorted(points, key=lambda p: dot(p, along)), on):
-        marks.append(Stroke((add(p, slant, -TICK * paper), add(p, slant, TICK * paper)), "seen"))
-        marks.append(Stroke((add(source, out, 1.5 * paper), add(p, out, 1.2 * paper)), "hair"))
+    for source, p in zip(sources, on):
+        tick = (add(p, slant, -TICK * paper), add(p, slant, TICK * paper))
+        marks.append(Stroke(tick, "seen", of_string=True))
+        witness = (add(source, out, 1.5 * paper), add(p, out, 1.2 * paper))
+        marks.append(Stroke(witness, "hair", of_string=True))
     # Words read from below or from the right.
     angle = (math.degrees(math.atan2(along[1], along[0])) + 89.9) % 180 - 89.9
     lift = left((math.cos(math.radians(angle)), math.sin(math.radians(angle))))
@@ -116,7 +119,15 @@ def chain(
         row = 0 if room >= max(LEAST, wide) else next(iter(free), ROWS[-1])
         taken[row] = at + wide / 2 + 1.0
         level = 1.0 + row * TEXT * 1.2 if row >= 0 else row * TEXT * 1.3
-        marks.append(Label(text, add(middle, lift, level * paper), TEXT, angle=angle))
+        marks.append(
+            Label(
+                text,
+                add(middle, lift, level * paper),
+                TEXT,
+                angle=angle,
+                measures=(sources[n], sources[n + 1], a),
+            )
+        )
     return marks
 
 

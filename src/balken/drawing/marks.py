@@ -54,6 +54,8 @@ class Stroke(msgspec.Struct, frozen=True):
     points: tuple[Point, ...]
     pen: Pen
     key: Name | None = None
+    of_string: bool = False
+    """It is part of a dimension string, of which the words tell what they measure."""
 
 
 class Patch(msgspec.Struct, frozen=True):
@@ -88,6 +90,8 @@ class Label(msgspec.Struct, frozen=True):
     boxed: bool = False
     """On a patch of paper, so that lines do not run through it."""
     key: Name | None = None
+    measures: tuple[Point, Point, Point] | None = None
+    """Of a dimension: from where to where, and a place on its line."""
 
 
 Mark = Stroke | Patch | Disc | Label
@@ -135,7 +139,8 @@ def shifted(mark: Mark, by: Point) -> Mark:
         return replace(mark, ring=tuple(map(to, mark.ring)))
     if isinstance(mark, Disc):
         return replace(mark, centre=to(mark.centre))
-    return replace(mark, at=to(mark.at))
+    measures = mark.measures and (*map(to, mark.measures),)
+    return replace(mark, at=to(mark.at), measures=measures)
 
 
 def enlarged(drawing: Drawing, by: float) -> Drawing:

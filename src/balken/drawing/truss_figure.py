@@ -233,13 +233,16 @@ def _measures(t: PlacedTruss, check: TrussCheck, system: System, paper: float) -
 
 def _string(stops: Sequence[float], y: float, paper: float, system: System) -> list[Mark]:
     """A level dimension string."""
-    marks: list[Mark] = [Stroke(((stops[0], y), (stops[-1], y)), "hair")]
+    marks: list[Mark] = []
+    tick = 1.1 * paper
     for x in stops:
-        tick = 1.1 * paper
-        marks.append(Stroke(((x - tick, y - tick), (x + tick, y + tick)), "seen"))
+        marks.append(Stroke(((x - tick, y - tick), (x + tick, y + tick)), "seen", of_string=True))
     for a, b in pairwise(stops):
-        if b - a > 7 * paper:
-            marks.append(Label(format_length(b - a, system), ((a + b) / 2, y + 1.0 * paper), 2.5))
+        told = b - a > 7 * paper
+        marks.append(Stroke(((a, y), (b, y)), "hair", of_string=told))
+        if told:
+            words, at = format_length(b - a, system), ((a + b) / 2, y + 1.0 * paper)
+            marks.append(Label(words, at, 2.5, measures=((a, y), (b, y), (a, y))))
     return marks
 
 

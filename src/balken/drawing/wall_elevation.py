@@ -356,10 +356,10 @@ def _running(
 
 def _chain(places: Sequence[float], z: float, paper: float, system: System) -> Iterator[Mark]:
     """A string with a length between each two places; words that have no room stand lower."""
-    yield Stroke(((places[0], z), (places[-1], z)), "hair")
+    yield Stroke(((places[0], z), (places[-1], z)), "hair", of_string=True)
     for x in places:
         slant = TICK * paper * 0.7
-        yield Stroke(((x - slant, z - slant), (x + slant, z + slant)), "seen")
+        yield Stroke(((x - slant, z - slant), (x + slant, z + slant)), "seen", of_string=True)
     lower = False
     for a, b in pairwise(places):
         text = format_length(b - a, system)
@@ -367,7 +367,8 @@ def _chain(places: Sequence[float], z: float, paper: float, system: System) -> I
         fits = room >= len(text) * TEXT * 0.62
         lower = not fits and not lower
         down = -1.3 * TEXT - 0.6 if lower else 0.9
-        yield Label(text, ((a + b) / 2, z + down * paper), TEXT)
+        measures = ((a, z), (b, z), (a, z))
+        yield Label(text, ((a + b) / 2, z + down * paper), TEXT, measures=measures)
 
 
 def _heights(project: Project, item: Wall, paper: float, *, turned: bool) -> Iterator[Mark]:

@@ -1,11 +1,14 @@
 """Sheets as DXF (R2010): views as blocks at their true size, one paper layout a sheet; layers named after
 ISO 13567-2: agent S for structure, the element, and what is shown of it, lines, words or fills."""
 
+import math
 from typing import Any, Final
 
-from balken.drawing.marks import PEN_WIDTH, Disc, Drawing, Label, Mark, Patch
+from balken.drawing.dimensions import TICK
+from balken.drawing.marks import PEN_WIDTH, Disc, Drawing, Label, Mark, Patch, Stroke
 from balken.drawing.paper.records import Sheet
 from balken.exchange.inks import ONE_COLOUR
+from balken.geometry.plane import Point
 
 LAYERS: Final[dict[str, tuple[str, str]]] = {
     "cut": ("S-CUT---E-", "CONTINUOUS"),
@@ -38,6 +41,7 @@ def sheets_dxf(sheets: tuple[Sheet, ...]) -> str:
         doc = ezdxf.new("R2010", setup=["linetypes"])
         doc.units = units.MM
         _layers(doc)
+        _style(doc)
         x = 0.0
         for sheet in sheets:
             x = _sheet(doc, sheet, x)
@@ -82,9 +86,13 @@ def _draw(space: Any, drawing: Drawing, scale: float) -> None:
 
 def _one(space: Any, mark: Mark, scale: float) -> None:
     if isinstance(mark, Label):
-        if mark.text:
+        if mark.measures is not None:
+            _dimension(space, mark, mark.measures, scale)
+        elif mark.text:
             _words(space, mark, scale)
         return
+    if isinstance(mark, Stroke) and mark.of_string:
+        return  # the dimension has its own
     if isinstance(mark, Disc):
         space.add_circle(mark.centre, mark.radius * scale, dxfattribs=_on(mark.pen))
         return
@@ -99,6 +107,39 @@ def _one(space: Any, mark: Mark, scale: float) -> None:
         hatch.paths.add_polyline_path(places, is_closed=True)
     if mark.pen != "none":
         space.add_lwpolyline(places, close=closed, dxfattribs=_on(mark.pen))
+
+
+def _dimension(
+    space: Any, label: Label, measures: tuple[Point, Point, Point], scale: float
+) -> None:
+    """A dimension with its words where the sheet has them: it measures what it says."""
+    start, end, line = measures
+    lift = math.radians(label.angle + 90.0)
+    up = label.size * CAPITALS * scale / 2
+    middle = (label.at[0] + up * math.cos(lift), label.at[1] + up * math.sin(lift))
+    space.add_linear_dim(
+        base=line,
+        p1=start,
+        p2=end,
+        location=middle,
+        text=label.text,
+        angle=label.angle,
+        dimstyle=STYLE,
+        override={"dimscale": scale, "dimtxt": label.size * CAPITALS},
+        dxfattribs={"layer": LAYERS["hair"][0]},
+    ).render()
+
+
+STYLE: Final = "STRING"
+"""Of dimensions: ticks and gaps as chains of the sheets have them."""
+
+
+def _style(doc: Any) -> None:
+    style = doc.dimstyles.new(STYLE)
+    style.dxf.dimtsz = TICK
+    style.dxf.dimexo, style.dxf.dimexe = 1.5, 1.2
+    style.dxf.dimdle = 0.0
+    style.dxf.dimtad = 0
 
 
 def _on(pen: str) -> dict[str, Any]:

@@ -93,10 +93,13 @@ def _kids(objects: dict[int, bytes], node: bytes, depth: int) -> Iterator[bytes]
 
 def _stream(obj: bytes) -> bytes:
     """The operators of a page."""
-    found = re.search(rb"stream\r?\n(.*?)\r?\n?endstream", obj, re.DOTALL)
-    if found is None:
+    begins = re.search(rb"stream\r?\n", obj)
+    length = re.search(rb"/Length\s+(\d+)(?!\s+\d+\s+R)", obj)
+    if begins is None:
         raise ValueError("A page has no operators.")
-    raw = found.group(1)
+    # By its length, where that is told: the last byte of what is packed may be a line end.
+    stops = begins.end() + int(length.group(1)) if length else obj.rfind(b"endstream")
+    raw = obj[begins.end() : stops]
     if b"ASCII85" in obj:
         raw = base64.a85decode(raw.strip().removesuffix(b"~>"))
     return zlib.decompress(raw)[: CHUNK * 20] if b"Flate" in obj else raw
