@@ -15,8 +15,7 @@ HEADER = (
     "count",
     "length",
     "length_mm",
-    "cut_from",
-    "cut_from_mm",
+    "bought_mm",
     "cuts",
     "material_cost",
     "marks",
@@ -32,7 +31,6 @@ def cutting_list_csv(checked: Checked) -> str:
     writer.writerow(HEADER)
     system = checked.project.system
     for line in cutting_list(checked):
-        stock = format_length(line.stock, system) if line.stock else "several lengths"
         row = (
             line.section,
             line.material,
@@ -41,8 +39,7 @@ def cutting_list_csv(checked: Checked) -> str:
             line.count,
             format_length(line.length, system),
             f"{line.length:.1f}",
-            stock,
-            f"{line.stock:.1f}" if line.stock else "",
+            f"{line.bought:.1f}" if line.bought else "none is so long",
             "; ".join(line.cuts),
             f"{line.cost:.2f}",
             " ".join(line.marks),

@@ -34,6 +34,7 @@ from balken.model.record import (
 )
 from balken.model.roofs import RoofArea
 from balken.model.sections import Product
+from balken.model.stock import StockRule
 from balken.model.walls import Wall, WallBuildUp
 from balken.units import System
 
@@ -238,6 +239,7 @@ class Project(Record, frozen=True):
     """What is chosen for each use; none where only the demand is told."""
     loads: Annotated[tuple[DrawnLoad, ...], Meta(max_length=2000)] = ()
     paper: Paper = Paper()
+    stock: StockRule = StockRule()
     identity: Annotated[str, Meta(max_length=64)] = ""
     """Lasting, of the project as saved: by it unsaved work finds back to its own file; empty until
     it was saved."""

@@ -1,10 +1,14 @@
 """How much stock a list of pieces needs at least: the linear program over all ways to cut a stock
 piece, solved by adding ways as long as one helps (Gilmore and Gomory, 1961). Lengths mm."""
 
+import math
+import time
 from collections.abc import Sequence
 from typing import Final, NamedTuple
 
 import numpy as np
+
+from balken.progress import Tell, unheard
 
 Numbers = np.ndarray[tuple[int, ...], np.dtype[np.float64]]
 
@@ -20,6 +24,15 @@ class Wanted(NamedTuple):
     times: int
 
 
+class Ways(NamedTuple):
+    """Ways to cut a stock piece, as counts of each piece, with what each costs, and the least sum of costs
+    over fractional numbers of them: no cutting plan goes below it."""
+
+    ways: list[Numbers]
+    costs: list[float]
+    bound: float
+
+
 def least_stock(
     pieces: Sequence[Wanted], stock: Sequence[float], kerf: float, costs: Sequence[float]
 ) -> float:
@@ -32,6 +45,30 @@ def least_stock(
         kerf: what a cut takes, mm; n pieces from one stock piece take n − 1 of them.
         costs: of a piece of each length: 1 counts pieces, its length counts length.
     """
+    return ways_to_cut(pieces, stock, kerf, costs).bound
+
+
+def ways_to_cut(
+    pieces: Sequence[Wanted],
+    stock: Sequence[float],
+    kerf: float,
+    costs: Sequence[float],
+    until: float = math.inf,
+    tell: Tell = unheard,
+) -> Ways:
+    """The ways to cut that help, as :func:`least_stock` asks for them.
+
+    Where the time ends before all are found the bound is that of Farley (1990): what the pieces are worth,
+    over what the best way brings for its cost.
+
+    Args:
+        pieces: what is wanted.
+        stock: lengths sold, mm.
+        kerf: what a cut takes, mm.
+        costs: of a piece of each length.
+        until: when to stop, by the monotonic clock.
+        tell: takes in how far it is; what it raises ends the work.
+    """
     from scipy.optimize import linprog
 
     # A kerf is bought with every piece, and one more is there with the stock.
@@ -39,20 +76,23 @@ def least_stock(
     rooms = np.array(stock, float) + kerf
     ways, prices = _first_ways(lengths, rooms, costs)
     demand = np.array([p.times for p in pieces], float)
-    for _ in range(MOST_ROUNDS):
+    bound = 0.0
+    for n in range(MOST_ROUNDS):
         solved = linprog(prices, A_ub=-np.array(ways).T, b_ub=-demand, method="highs")
         worth = -solved.ineqlin.marginals
-        better = [
-            (way, cost)
-            for room, cost in zip(rooms, costs)
-            for way in [_best_way(lengths, worth, float(room))]
-            if worth @ way > cost + GAIN
-        ]
+        tried = [(_best_way(lengths, worth, float(r)), c) for r, c in zip(rooms, costs)]
+        better = [(way, cost) for way, cost in tried if worth @ way > cost + GAIN]
         if not better:
-            return float(solved.fun)
+            return Ways(ways, prices, float(solved.fun))
+        brings = max(float(worth @ way) / cost for way, cost in tried)
+        bound = max(bound, float(solved.fun) / brings)
         ways += [w for w, _ in better]
         prices += [c for _, c in better]
-    return float(solved.fun)
+        if time.monotonic() > until:
+            break
+        if n % 10 == 0:
+            tell(f"{len(ways)} ways to cut, {bound / float(solved.fun):.1%} of the bound …")
+    return Ways(ways, prices, bound)
 
 
 def _first_ways(

@@ -1,0 +1,278 @@
+"""Cutting plans: which pieces come out of which board. A plan is there at once - pieces into the board with
+the least room for them, longest first, and each board then as short as it can be bought - and can be refined
+by the linear program over ways to cut, in whole boards. Lengths mm."""
+
+import math
+import time
+from bisect import bisect_left, insort
+from collections import Counter
+from collections.abc import Sequence
+from typing import Final, NamedTuple
+
+import numpy as np
+
+from balken.progress import Tell, unheard
+from balken.takeoff.stock import Wanted, least_stock, ways_to_cut
+
+FITS: Final = 1e-6
+"""A piece may be longer than the room for it by this, mm."""
+SAME: Final = 0.05
+"""Pieces that differ by less are cut alike in a refined plan, mm."""
+GAP: Final = 0.001
+"""A refined plan this near to the bound is not refined further."""
+
+
+class Cut(NamedTuple):
+    """A piece to be cut from a board: its length with what its end cuts take, and its mark."""
+
+    length: float
+    mark: str
+
+
+class Saw(NamedTuple):
+    """What can be bought and what is lost: lengths sold, shortest first, the kerf, and what is cut off both
+    ends of a board."""
+
+    lengths: tuple[float, ...]
+    kerf: float = 0.0
+    trim: float = 0.0
+
+    def room(self, board: float) -> float:
+        """Of a board, where each piece takes its length and a kerf: n pieces need n - 1 kerfs."""
+        return board - 2 * self.trim + self.kerf
+
+    def used(self, cuts: Sequence[Cut]) -> float:
+        """What pieces take of the room of a board."""
+        return sum(c.length + self.kerf for c in cuts)
+
+
+class Board(NamedTuple):
+    """A board with what is cut from it, in order."""
+
+    length: float
+    cuts: tuple[Cut, ...]
+    at_hand: bool = False
+    """It is an offcut and need not be bought."""
+
+    def rest(self, saw: Saw) -> float:
+        """What is left at its end, mm."""
+        return max(0.0, saw.room(self.length) - saw.used(self.cuts) - saw.kerf)
+
+
+class Plan(NamedTuple):
+    """Boards for the pieces of one section and material."""
+
+    boards: tuple[Board, ...]
+    open: tuple[Cut, ...]
+    """Pieces longer than anything sold."""
+    bound: float
+    """No plan buys less, mm in all."""
+
+    @property
+    def bought(self) -> float:
+        """The length of all boards that are bought, mm."""
+        return sum(b.length for b in self.boards if not b.at_hand)
+
+
+def cutting_plan(cuts: Sequence[Cut], saw: Saw, offcuts: Sequence[float] = ()) -> Plan:
+    """The plan that is there at once.
+
+    Args:
+        cuts: the pieces.
+        saw: what they are cut from.
+        offcuts: lengths at hand, that are cut up first.
+    """
+    longest = saw.room(saw.lengths[-1]) - saw.kerf if saw.lengths else 0.0
+    longest = max([longest, *(saw.room(x) - saw.kerf for x in offcuts)])
+    open_ = tuple(c for c in cuts if c.length > longest + FITS)
+    left = sorted(
+        (c for c in cuts if c.length <= longest + FITS), key=lambda c: (-c.length, c.mark)
+    )
+    boards, left = _from_offcuts(left, saw, offcuts)
+    boards += _bought(left, saw)
+    return Plan(tuple(boards), open_, bound_of(left, saw))
+
+
+def _from_offcuts(
+    cuts: Sequence[Cut], saw: Saw, offcuts: Sequence[float]
+) -> tuple[list[Board], list[Cut]]:
+    """Offcuts cut up, the shortest first, each for the longest pieces that fit; and what is left to cut."""
+    left, boards = list(cuts), list[Board]()
+    for length in sorted(offcuts):
+        room, mine = saw.room(length), list[Cut]()
+        for cut in left:
+            if cut.length + saw.kerf <= room + FITS:
+                mine.append(cut)
+                room -= cut.length + saw.kerf
+        if mine:
+            boards.append(Board(length, tuple(mine), at_hand=True))
+            taken = Counter(mine)
+            left = [c for c in left if not _took(taken, c)]
+    return boards, left
+
+
+def _took(taken: Counter[Cut], cut: Cut) -> bool:
+    if taken[cut] > 0:
+        taken[cut] -= 1
+        return True
+    return False
+
+
+def _bought(cuts: Sequence[Cut], saw: Saw) -> list[Board]:
+    """The best of the plans into boards of each length that holds the longest piece."""
+    if not cuts:
+        return []
+    holding = [x for x in saw.lengths if saw.room(x) - saw.kerf >= cuts[0].length - FITS]
+    plans = [_shortened(best_fit(cuts, saw, x), saw) for x in holding]
+    return min(plans, key=lambda boards: sum(b.length for b in boards))
+
+
+def best_fit(cuts: Sequence[Cut], saw: Saw, length: float) -> list[Board]:
+    """Pieces, longest first, each into the board with the least room that takes it, all of one length."""
+    rooms: list[tuple[float, int]] = []
+    found: list[list[Cut]] = []
+    for cut in cuts:
+        need = cut.length + saw.kerf - FITS
+        k = bisect_left(rooms, (need, -1))
+        if k == len(rooms):
+            room, n = saw.room(length), len(found)
+            found.append([])
+        else:
+            room, n = rooms.pop(k)
+        found[n].append(cut)
+        insort(rooms, (room - cut.length - saw.kerf, n))
+    return [Board(length, tuple(mine)) for mine in found]
+
+
+def longest_first(cuts: Sequence[Cut], saw: Saw) -> list[Board]:
+    """The plan a yard makes by eye, for comparison: the longest board sold, each piece into the first board
+    that takes it."""
+    rooms: list[float] = []
+    found: list[list[Cut]] = []
+    for cut in sorted(cuts, key=lambda c: -c.length):
+        need = cut.length + saw.kerf
+        n = next((i for i, room in enumerate(rooms) if room >= need - FITS), len(rooms))
+        if n == len(rooms):
+            rooms.append(saw.room(saw.lengths[-1]))
+            found.append([])
+        rooms[n] -= need
+        found[n].append(cut)
+    return [Board(saw.lengths[-1], tuple(mine)) for mine in found]
+
+
+def _shortened(boards: Sequence[Board], saw: Saw) -> list[Board]:
+    """Each board as short as its pieces let it be bought."""
+    return [b._replace(length=_shortest(b.cuts, saw)) for b in boards]
+
+
+def _shortest(cuts: Sequence[Cut], saw: Saw) -> float:
+    used = saw.used(cuts)
+    return next(x for x in saw.lengths if saw.room(x) >= used - FITS)
+
+
+def bound_of(cuts: Sequence[Cut], saw: Saw) -> float:
+    """What no plan goes below: the linear program where pieces repeat; else what the pieces take."""
+    wanted = _wanted(cuts)
+    if not wanted:
+        return 0.0
+    if len(wanted) > MANY:
+        return _by_room(cuts, saw)
+    lengths = [x - 2 * saw.trim for x in saw.lengths]
+    return max(_by_room(cuts, saw), least_stock(wanted, lengths, saw.kerf, saw.lengths))
+
+
+MANY: Final = 40
+"""With more different lengths the linear program takes seconds, and pieces fill boards nearly whole."""
+
+
+def _by_room(cuts: Sequence[Cut], saw: Saw) -> float:
+    """Pieces as if they could be laid end to end over boards of the most useful length."""
+    return saw.used(cuts) * min(x / saw.room(x) for x in saw.lengths)
+
+
+def _wanted(cuts: Sequence[Cut]) -> list[Wanted]:
+    counts = Counter(round(c.length / SAME) for c in cuts)
+    return [Wanted(n * SAME, times) for n, times in sorted(counts.items(), reverse=True)]
+
+
+def refined(plan: Plan, saw: Saw, seconds: float = 10.0, tell: Tell = unheard) -> Plan:
+    """A plan with as little bought as can be found in a time; the same where none is better.
+
+    Args:
+        plan: that is there.
+        saw: as it was made with.
+        seconds: at most, about.
+        tell: takes in how far it is; what it raises ends the work.
+    """
+    boards = [b for b in plan.boards if not b.at_hand]
+    cuts = [c for b in boards for c in b.cuts]
+    if not cuts or plan.bought <= plan.bound * (1 + GAP):
+        return plan
+    until = time.monotonic() + seconds
+    wanted = _wanted(cuts)
+    tell(f"Ways to cut {len(wanted)} lengths …")
+    rooms = [x - 2 * saw.trim for x in saw.lengths]
+    found = ways_to_cut(wanted, rooms, saw.kerf, saw.lengths, until, tell)
+    tell("Whole boards …")
+    ways = [*found.ways, *(_way_of(b, wanted) for b in boards)]
+    costs = [*found.costs, *(b.length for b in boards)]
+    times = _whole(ways, costs, wanted, max(1.0, until - time.monotonic()))
+    bound = max(plan.bound, found.bound)
+    if times is None:
+        return plan._replace(bound=bound)
+    better = _shortened(_boards_of(ways, times, wanted, cuts), saw)
+    made = Plan(
+        (*(b for b in plan.boards if b.at_hand), *better),
+        plan.open,
+        bound,
+    )
+    return made if made.bought < plan.bought - FITS else plan._replace(bound=bound)
+
+
+def _way_of(
+    board: Board, wanted: Sequence[Wanted]
+) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
+    counts = Counter(round(c.length / SAME) for c in board.cuts)
+    return np.array([counts[round(w.length / SAME)] for w in wanted], float)
+
+
+def _whole(
+    ways: Sequence[np.ndarray[tuple[int, ...], np.dtype[np.float64]]],
+    costs: Sequence[float],
+    wanted: Sequence[Wanted],
+    seconds: float,
+) -> list[int] | None:
+    """How often each way is cut, in whole boards, at the least cost found; None where none was."""
+    from scipy.optimize import Bounds, LinearConstraint, milp
+
+    demand = np.array([w.times for w in wanted], float)
+    solved = milp(
+        np.array(costs),
+        constraints=LinearConstraint(np.array(ways).T, lb=demand),
+        integrality=np.ones(len(ways)),
+        bounds=Bounds(0, np.inf),
+        options={"time_limit": seconds, "mip_rel_gap": GAP},
+    )
+    return None if solved.x is None else [round(x) for x in solved.x]
+
+
+def _boards_of(
+    ways: Sequence[np.ndarray[tuple[int, ...], np.dtype[np.float64]]],
+    times: Sequence[int],
+    wanted: Sequence[Wanted],
+    cuts: Sequence[Cut],
+) -> list[Board]:
+    """Pieces dealt out to ways; what a way has beyond what is wanted stays in the board."""
+    left: dict[int, list[Cut]] = {}
+    for cut in sorted(cuts, key=lambda c: c.mark, reverse=True):
+        left.setdefault(round(cut.length / SAME), []).append(cut)
+    found: list[Board] = []
+    for way, count in zip(ways, times):
+        for _ in range(count):
+            mine: list[Cut] = []
+            for w, n in zip(wanted, way):
+                pile = left[round(w.length / SAME)]
+                mine += [pile.pop() for _ in range(min(int(n), len(pile)))]
+            if mine:
+                found.append(Board(math.inf, tuple(mine)))
+    return found
