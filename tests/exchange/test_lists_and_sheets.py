@@ -24,6 +24,7 @@ from balken.exchange.pdf import pdf
 from balken.exchange.report import for_people, report
 from balken.fit.findings import findings
 from balken.framing import kinds
+from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_floor
 from balken.model.paper import Paper
 from balken.model.project import FORMAT, Project
