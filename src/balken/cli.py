@@ -163,12 +163,22 @@ def variants(file: Path) -> None:
     help="Write the sheets in this form too; may be given several times.",
 )
 @click.option("--each", is_flag=True, help="A PDF for each sheet besides the one of all.")
-def issue(file: Path, folder: Path, also: tuple[str, ...], each: bool) -> None:
-    """Write sheets (PDF), lists (CSV), structure (IFC) and project into a folder."""
+@click.option(
+    "--only",
+    default="",
+    help="No more than these, with commas between: pdf, book, csv, xlsx, ifc, project.",
+)
+def issue(file: Path, folder: Path, also: tuple[str, ...], each: bool, only: str) -> None:
+    """Write sheets and calculation (PDF), lists (CSV, XLSX), structure (IFC), project and a manifest into a
+    folder."""
     from datetime import datetime
 
+    from balken.exchange.issue import PARTS
     from balken.exchange.issue import issue as write
 
+    parts = tuple(x.strip() for x in only.split(",") if x.strip())
+    if unknown := [x for x in parts if x not in PARTS]:
+        _stop(f"“{unknown[0]}” is no part of a set; there are {', '.join(PARTS)}.")
     checked, found = _worked(file)
     now = datetime.now()
     try:
@@ -180,6 +190,7 @@ def issue(file: Path, folder: Path, also: tuple[str, ...], each: bool) -> None:
             when=now.strftime("%Y-%m-%dT%H:%M:%S"),
             also=also,
             each=each,
+            only=parts,
         )
     except FileError as error:
         _stop(str(error))
@@ -187,6 +198,32 @@ def issue(file: Path, folder: Path, also: tuple[str, ...], each: bool) -> None:
         click.echo(str(path))
     if found:
         click.echo(f"{len(found)} open points: see ./balken check {file}", err=True)
+
+
+@main.command(name="list")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("which", default="members")
+@click.option("--where", default="", help='Rows that hold, as "role=joist length>10ft used>0.9".')
+@click.option("--by", default="", help="Put in order by a column.")
+@click.option("--csv", "as_csv", is_flag=True, help="As CSV, with lengths in mm too.")
+def list_(file: Path, which: str, where: str, by: str, as_csv: bool) -> None:
+    """Print a list of a building: members, lumber, boards, order, concrete and more."""
+    from balken.errors import BalkenError
+    from balken.exchange.lists_csv import listing_csv
+    from balken.takeoff.listing import filtered, in_columns, ordered
+    from balken.takeoff.lists import LISTS
+
+    if which not in LISTS:
+        _stop(f"There is no list “{which}”; there are {', '.join(LISTS)}.")
+    checked, _ = _worked(file)
+    system = checked.project.system
+    try:
+        listing = filtered(LISTS[which](checked), where, system)
+        listing = ordered(listing, by) if by else listing
+    except BalkenError as error:
+        _stop(str(error))
+    text = listing_csv(listing, system) if as_csv else in_columns(listing, system)
+    click.echo(text, nl=False)
 
 
 @main.command()

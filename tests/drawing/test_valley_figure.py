@@ -6,13 +6,13 @@ import pytest
 from msgspec.structs import replace
 
 from balken.drawing.marks import Label, Patch
-from balken.drawing.truss_figure import are_alike, truss_kinds
 from balken.drawing.valley_figure import valley_drawing, valley_frames, valley_notes
 from balken.framing import kinds
 from balken.geometry.plane import signed_area
 from balken.model.names import HostName
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
+from balken.takeoff.trusses import are_alike, truss_kinds
 from balken.units import format_length
 from balken.works.building import Checked, work_out
 

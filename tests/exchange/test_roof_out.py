@@ -12,11 +12,11 @@ from ifcopenshell.validate import json_logger, validate
 
 from balken.drawing.marks import Label
 from balken.drawing.paper.compose import sheets_of
-from balken.drawing.truss_figure import truss_kinds
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.native import from_text, to_text
 from balken.session.demo import shown_demo
 from balken.takeoff.cutting import cutting_list
+from balken.takeoff.trusses import truss_kinds
 from balken.works.building import Checked, work_out
 
 

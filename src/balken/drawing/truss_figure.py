@@ -20,8 +20,7 @@ from balken.framing.trusses.lines import Shaped, shaped
 from balken.framing.trusses.placing import PlacedTruss
 from balken.framing.trusses.shapes import Piece
 from balken.geometry.plane import Point, add, left, middle_of, sub, unit
-from balken.model.names import HostName, MemberName
-from balken.model.roofs import RoofArea
+from balken.model.names import MemberName
 from balken.units import System, format_force, format_length, format_run
 from balken.units.pitch import format_pitch
 from balken.works.building import Checked
@@ -261,36 +260,6 @@ def _upright(heights: Sequence[float], x: float, paper: float, system: System) -
     return marks
 
 
-def truss_groups(roof: TrussRoof) -> list[tuple[int, list[str]]]:
-    """One of each kind of truss, by its place, with the rows of all that are alike."""
-    groups: list[list[PlacedTruss]] = []
-    first: list[int] = []
-    for i, t in enumerate(roof.placed):
-        mine = next((g for g in groups if are_alike(g[0], t)), None)
-        if mine is None:
-            groups.append([t])
-            first.append(i)
-        else:
-            mine.append(t)
-    return [(i, [t.row for t in found]) for i, found in zip(first, groups)]
-
-
-ALIKE: Final = 0.5
-"""Trusses are made alike where no joint lies further off than this, mm: in a building that lies at an angle
-each differs by what its numbers are rounded to."""
-
-
-def are_alike(a: PlacedTruss, b: PlacedTruss) -> bool:
-    """Whether two trusses are made alike."""
-    if (a.truss.pieces, a.plies, a.use == "gable") != (b.truss.pieces, b.plies, b.use == "gable"):
-        return False
-    ends = [
-        (*t.truss.joints, *t.profile.points, (t.profile.span, t.profile.hang or 0.0))
-        for t in (a, b)
-    ]
-    return len(ends[0]) == len(ends[1]) and all(math.dist(p, q) <= ALIKE for p, q in zip(*ends))
-
-
 def truss_notes(
     checked: Checked, roof: TrussRoof, i: int, rows: Sequence[str], strength: float
 ) -> list[str]:
@@ -352,29 +321,3 @@ def _short(force: float, system: System) -> str:
 
 def _area(ring: Sequence[Point]) -> float:
     return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, [*ring[1:], ring[0]]))) / 2
-
-
-class TrussKind(NamedTuple):
-    """Trusses of a roof that are made alike: the first of them, and the rows of all."""
-
-    title: str
-    record: RoofArea
-    roof: TrussRoof
-    first: int
-    rows: tuple[str, ...]
-
-
-def truss_kinds(checked: Checked) -> list[TrussKind]:
-    """The kinds of trusses there are: each has a sheet of its own."""
-    records = {HostName("roof", r.id): r for r in checked.built.roofs}
-    return [
-        TrussKind(
-            f"Truss {roof.placed[i].row} of {records[host].name}",
-            records[host],
-            roof,
-            i,
-            tuple(rows),
-        )
-        for host, roof in checked.trusses.items()
-        for i, rows in truss_groups(roof)
-    ]

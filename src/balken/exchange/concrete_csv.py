@@ -5,24 +5,12 @@ import csv
 import io
 
 from balken.exchange.cutlist_csv import plain_cell
-from balken.framing.hosts.runs import sides_of
-from balken.model.names import HostName, whole
-from balken.takeoff.concrete import Poured, concrete_list
+from balken.takeoff.concrete import poured
 from balken.units import format_volume
 from balken.works.building import Checked
 
 FACES = ("outer", "inner", "side", "end", "underside")
 HEADER = ("mark", "use", "host", "volume", "volume_m3", *(f"form_{f}_m2" for f in FACES), "form_m2")
-
-
-def poured(checked: Checked) -> tuple[Poured, ...]:
-    """The concrete of a building with its formwork."""
-    project = checked.project
-    outside: dict[tuple[HostName, str], int] = {}
-    for run in project.runs:
-        for key, sign in sides_of(project, run):
-            outside[HostName("run", run.id), whole(key)] = sign
-    return concrete_list(checked.structure, outside)
 
 
 def concrete_csv(checked: Checked) -> str:

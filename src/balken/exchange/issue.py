@@ -1,5 +1,8 @@
 """Issuing a building: everything others need, into one folder."""
 
+import hashlib
+import json
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Final
 
@@ -11,6 +14,8 @@ from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import make_folder, write_all
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.lifts_csv import lifts_csv
+from balken.exchange.lists_csv import listing_csv
+from balken.exchange.lists_xlsx import lists_xlsx
 from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
 from balken.exchange.sheet_dxf import sheets_dxf
@@ -19,6 +24,7 @@ from balken.exchange.sheet_svg import sheet_svg
 from balken.exchange.sheets_csv import sheets_csv
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
+from balken.takeoff.lists import LISTS, boards_list, order_list
 from balken.works.building import Checked
 
 
@@ -32,6 +38,7 @@ def issue(
     tell: Tell = unheard,
     also: tuple[str, ...] = (),
     each: bool = False,
+    only: tuple[str, ...] = (),
 ) -> list[Path]:
     """Write plan sheets, the calculation book, cutting list, concrete list, structure and a copy of
     the project into a folder.
@@ -48,6 +55,7 @@ def issue(
         tell: takes in how far it is; what it raises ends the work.
         also: other forms the sheets are written in: those of :data:`FORMS`.
         each: a PDF for each sheet besides the one of all.
+        only: write no more than these: those of :data:`PARTS`; all where empty.
 
     Returns:
         The files written.
@@ -57,29 +65,60 @@ def issue(
             is whole as it was.
     """
     make_folder(folder)
-    stem = file_stem(checked.project.name)
-    sheets = sheets_of(checked, findings, date, tell)
-    tell(f"Printing {len(sheets)} sheets …")
-    printed = pdf(sheets, checked.project.name)
-    book = pdf(
-        calculation_book(checked, findings, date, tell), f"{checked.project.name}: calculation"
-    )
+    stem, wanted = file_stem(checked.project.name), only or PARTS
+    files: dict[str, bytes] = {}
+    if "pdf" in wanted or also or each:
+        sheets = sheets_of(checked, findings, date, tell)
+        if "pdf" in wanted:
+            tell(f"Printing {len(sheets)} sheets …")
+            files[f"{stem}-sheets.pdf"] = pdf(sheets, checked.project.name)
+        files |= _other_forms(checked, sheets, stem, also, tell, each=each)
+    if "book" in wanted:
+        pages = calculation_book(checked, findings, date, tell)
+        files[f"{stem}-calculation.pdf"] = pdf(pages, f"{checked.project.name}: calculation")
     tell("Lists and structure …")
-    files = {
-        f"{stem}-sheets.pdf": printed,
-        f"{stem}-calculation.pdf": book,
-        f"{stem}-cutting-list.csv": cutting_list_csv(checked).encode(),
-        f"{stem}-concrete.csv": concrete_csv(checked).encode(),
-        f"{stem}-structure.ifc": structure_ifc(checked, when).encode(),
-        f"{stem}-as-issued{SUFFIX}": to_text(checked.project),
-    }
-    lists = {"wall-panels": lifts_csv(checked), "wall-sheets": sheets_csv(checked)}
-    # Of walls that are framed in place, or not at all, there is nothing to list.
-    files |= {f"{stem}-{k}.csv": v.encode() for k, v in lists.items() if v.count("\n") > 1}
-    files |= _other_forms(checked, sheets, stem, also, tell, each=each)
+    files |= _lists(checked, stem, wanted)
+    if "ifc" in wanted:
+        files[f"{stem}-structure.ifc"] = structure_ifc(checked, when).encode()
+    if "project" in wanted:
+        files[f"{stem}-as-issued{SUFFIX}"] = to_text(checked.project)
+    files[f"{stem}-manifest.json"] = manifest(checked.project.name, date, files)
     tell(f"Writing {len(files)} files into {folder} …")
     write_all(folder, files)
     return [folder / name for name in files]
+
+
+PARTS: Final = ("pdf", "book", "csv", "xlsx", "ifc", "project")
+"""What a set is made of: sheets, calculation, lists in two forms, structure, a copy of the project."""
+
+
+def _lists(checked: Checked, stem: str, wanted: Sequence[str]) -> dict[str, bytes]:
+    """The lists as CSV and as one workbook; of what there is none of, none."""
+    found: dict[str, bytes] = {}
+    system = checked.project.system
+    if "csv" in wanted:
+        found[f"{stem}-cutting-list.csv"] = cutting_list_csv(checked).encode()
+        found[f"{stem}-concrete.csv"] = concrete_csv(checked).encode()
+        found[f"{stem}-boards.csv"] = listing_csv(boards_list(checked), system).encode()
+        found[f"{stem}-order.csv"] = listing_csv(order_list(checked), system).encode()
+        lists = {"wall-panels": lifts_csv(checked), "wall-sheets": sheets_csv(checked)}
+        # Of walls that are framed in place, or not at all, there is nothing to list.
+        found |= {f"{stem}-{k}.csv": v.encode() for k, v in lists.items() if v.count("\n") > 1}
+    if "xlsx" in wanted:
+        listings = [make(checked) for make in LISTS.values()]
+        found[f"{stem}-lists.xlsx"] = lists_xlsx([x for x in listings if x.rows], system)
+    return found
+
+
+def manifest(name: str, date: str, files: Mapping[str, bytes]) -> bytes:
+    """What was issued: each file with its size and digest (SHA-256), so that who has it can tell whether it
+    is whole and the same."""
+    listed = [
+        {"name": n, "bytes": len(data), "sha256": hashlib.sha256(data).hexdigest()}
+        for n, data in files.items()
+    ]
+    text = {"project": name, "issued": date, "files": listed}
+    return (json.dumps(text, ensure_ascii=False, indent=1) + "\n").encode()
 
 
 FORMS: Final = ("svg", "dxf", "png")

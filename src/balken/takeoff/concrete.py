@@ -12,11 +12,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.framing import kinds
+from balken.framing.hosts.runs import sides_of
 from balken.framing.member import Member
 from balken.framing.structure import Structure
 from balken.geometry.plane import direction_or, left, sub
 from balken.geometry.trim import Body, Mesh, face_areas, union
 from balken.model.names import HostName, MemberName, whole
+from balken.works.building import Checked
 
 UPRIGHT: Final = 0.3
 """A face whose normal rises or falls by less than this is a side, by more a top or an underside."""
@@ -42,6 +44,16 @@ class Poured(msgspec.Struct, frozen=True):
     def formed(self) -> float:
         """All its formwork, mm²."""
         return math.fsum(a for _, a in self.forms)
+
+
+def poured(checked: Checked) -> tuple[Poured, ...]:
+    """The concrete of a building with its formwork."""
+    project = checked.project
+    outside: dict[tuple[HostName, str], int] = {}
+    for run in project.runs:
+        for key, sign in sides_of(project, run):
+            outside[HostName("run", run.id), whole(key)] = sign
+    return concrete_list(checked.structure, outside)
 
 
 def concrete_list(

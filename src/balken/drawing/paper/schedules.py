@@ -8,7 +8,6 @@ from typing import Final
 from balken.drawing.bars import lines_of
 from balken.drawing.paper.tables import Table
 from balken.drawing.tiers import Tier, tiers
-from balken.drawing.truss_figure import truss_kinds
 from balken.drawing.valley_figure import valley_frames
 from balken.drawing.wall_notes import stands_in
 from balken.drawing.words import pretty
@@ -19,6 +18,7 @@ from balken.model.names import HostName
 from balken.model.project import Project
 from balken.model.walls import Opening, Wall, called, name_of
 from balken.takeoff.lifts import panels_of
+from balken.takeoff.trusses import truss_kinds
 from balken.units import System, format_force, format_length, format_run
 from balken.works.building import Checked, checks_of
 

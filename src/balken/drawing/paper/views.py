@@ -18,7 +18,7 @@ from balken.drawing.plan import plan, plan_notes
 from balken.drawing.roof_planes_plan import faces_of, roof_planes_lines, roof_planes_notes
 from balken.drawing.seen import isometric, lines_of, strokes_of
 from balken.drawing.tiers import Tier, tiers
-from balken.drawing.truss_figure import TrussKind, truss_drawing, truss_kinds
+from balken.drawing.truss_figure import truss_drawing
 from balken.drawing.upright import SIDES, looking, upright_lines, upright_notes
 from balken.drawing.valley_figure import valley_drawing, valley_frames, valley_notes
 from balken.drawing.wall_elevation import framed_walls, wall_elevation
@@ -30,6 +30,7 @@ from balken.model.paper import SectionLine
 from balken.model.project import wall
 from balken.model.walls import called
 from balken.recall import remembered
+from balken.takeoff.trusses import TrussKind, truss_kinds
 from balken.units import System
 from balken.works.building import Checked
 

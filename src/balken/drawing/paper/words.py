@@ -5,7 +5,7 @@ import textwrap
 
 from balken.drawing.foundation_words import sizes_of
 from balken.drawing.tiers import Tier
-from balken.drawing.truss_figure import TrussKind, truss_notes
+from balken.drawing.truss_figure import truss_notes
 from balken.drawing.wall_elevation import piece_list
 from balken.drawing.wall_sheets import sheet_words
 from balken.drawing.words import pretty
@@ -16,6 +16,7 @@ from balken.model.names import HostName
 from balken.model.project import Project, host_record, wall
 from balken.model.roofs import RoofArea
 from balken.takeoff.sheets import sheets_on
+from balken.takeoff.trusses import TrussKind
 from balken.units import System, format_area_load, format_length, format_run
 from balken.units.pitch import format_pitch
 from balken.works.building import Checked, worst_of
