@@ -9,6 +9,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QFontMetricsF, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
+from balken.desk.list_panel import ListPanel
 from balken.desk.menu import show_menu
 from balken.desk.paint import polish
 from balken.desk.paper_view import PaperView
@@ -81,6 +82,10 @@ class Board(QWidget):
         self.view_words = {name: self._view_word(word, name) for word, name in VIEWS}
         for word_ in self.view_words.values():
             head.addWidget(word_)
+        self.list_word = self._view_word("lists", "lists")
+        self.list_word.clicked.disconnect()
+        self.list_word.clicked.connect(lambda: desk.turn_lists())
+        head.addWidget(self.list_word)
         head.addStretch(1)
         self.head, self.under_head = head, QHBoxLayout()
         self.under_head.setContentsMargins(14, 0, 12, 0)
@@ -120,7 +125,10 @@ class Board(QWidget):
         """What the sheets that are shown are of."""
         for view in (self.plan, self.space, self.upright, self.paper):
             self.stack.addWidget(view)
-        column.addWidget(self.stack, 1)
+        column.addWidget(self.stack, 3)
+        self.lists = ListPanel(t, desk)
+        self.lists.hide()
+        column.addWidget(self.lists, 2)
         self.foot = PlainLabel()
         self.foot.setProperty("quiet", True)
         self.foot.setContentsMargins(16, 0, 16, 6)
@@ -136,7 +144,7 @@ class Board(QWidget):
         if narrow == self.narrow:
             return
         self.narrow = narrow
-        row, at = (self.under_head, 0) if narrow else (self.head, len(VIEWS))
+        row, at = (self.under_head, 0) if narrow else (self.head, len(VIEWS) + 1)
         for i, item in enumerate((self.title, self.scale, self.veil_word)):
             row.insertWidget(at + i, item)
         self.title.setContentsMargins(0 if narrow else 10, 0, 8, 0)
@@ -181,6 +189,9 @@ class Board(QWidget):
         tier = desk.current_tier()
         chosen = frozenset((*desk.selected, *desk.looked))
         self._show_words()
+        self.lists.setVisible(desk.lists and desk.view != "paper")
+        if self.lists.isVisibleTo(self):
+            self.lists.show_list()
         self.stack.setCurrentIndex({"plan": 0, "space": 1, "upright": 2, "paper": 3}[desk.view])
         if desk.view == "paper":
             date = datetime.now().strftime("%Y-%m-%d")
@@ -245,6 +256,7 @@ class Board(QWidget):
     def _show_words(self) -> None:
         for name, button in self.view_words.items():
             button.setChecked(name == self.desk.view)
+        self.list_word.setChecked(self.desk.lists and self.desk.view != "paper")
         words = words_of(self.desk.veil)
         self.veil_word.setText(
             f"{words} · show all" if self.desk.veil.hides else f"{words} · unlock"

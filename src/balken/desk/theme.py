@@ -143,6 +143,8 @@ def _sheet(t: Theme) -> str:
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: 0; }}
     QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {t.hairline}; border-radius: 4px; min-height: 24px; }}
+    QScrollBar:horizontal {{ background: transparent; height: 8px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {t.hairline}; border-radius: 4px; min-width: 24px; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
     QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
     QPushButton[word="true"] {{ background: transparent; border: 0; border-radius: 3px; padding: 3px 6px;

@@ -132,7 +132,7 @@ class Window(QMainWindow):
         self.ladder.show_building()
         self.board.show_building(shown)
         for part, widget in self._parts():
-            widget.setVisible(part not in desk.folded)
+            widget.setVisible(part not in desk.folded and not (part == "fit list" and desk.lists))
         self.show_findings()
         if shown.project is desk.project and not desk.follows:
             self._fill_slip()

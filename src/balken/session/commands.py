@@ -135,6 +135,12 @@ def _views(desk: Desk) -> list[Command]:
             partial(desk.show_view, "upright"),
             "elevation elevations section facade side view north south east west",
         ),
+        Command(
+            "Lists",
+            "5",
+            desk.turn_lists,
+            "schedules take-off quantities cutting list boards order material bill table",
+        ),
         Command("Zoom in", "Ctrl++", partial(face.zoom, 1.25), "larger"),
         Command("Zoom in", "Ctrl+=", partial(face.zoom, 1.25)),
         Command("Zoom out", "Ctrl+-", partial(face.zoom, 0.8), "smaller"),

@@ -137,6 +137,8 @@ class Desk:
         """What the number of the page to be looked at next begins with; empty where it stays."""
         self.selected: tuple[Name, ...] = ()
         """Names of what is selected, the one the slip is about first."""
+        self.lists = False
+        """Whether the lists stand under what the board shows."""
         self.folded: frozenset[str] = frozenset()
         """Parts of the desk that are folded away: ``ladder``, ``strip``, ``slip``, ``fit list``."""
         self.looked: tuple[Name, ...] = ()
@@ -269,6 +271,12 @@ class Desk:
         self.selected = tuple(dict.fromkeys((*self.selected, *names) if more else names))
         self.refresh()
 
+    def select_rows(self, names: Sequence[Name]) -> None:
+        """Select what a line of a list stands for, and look at the tier of the first."""
+        if names:
+            self._go_where_it_shows(names[0])
+        self.select_many(names)
+
     def select(self, name: Name | None) -> None:
         """Select a thing by its name; None for nothing. Its tier is worked in."""
         if isinstance(name, ThingName) and (name.kind == "build-up" or name == page("build-ups")):
@@ -331,6 +339,13 @@ class Desk:
             self.select(page("reserve"))
         else:
             self.select(None)
+        self.refresh()
+
+    def turn_lists(self) -> None:
+        """Show the lists under the board; once more ends it."""
+        self.lists = not self.lists
+        if self.lists and self.view == "paper":
+            self.view = "plan"
         self.refresh()
 
     def show_book(self) -> None:

@@ -2,7 +2,7 @@
 sheets, concrete, fasteners, and what to order."""
 
 from collections import Counter
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Final
 
 from balken.framing import kinds
@@ -39,6 +39,30 @@ USED = Column("used", "used to", "ratio")
 COST = Column("cost", "cost", "money", sums=True)
 
 
+TITLES: Final[dict[str, str]] = {
+    "members": "Pieces",
+    "lumber": "Lumber",
+    "boards": "Boards",
+    "order": "To order",
+    "headers": "Headers and lintels",
+    "posts": "Posts",
+    "beams": "Beams",
+    "footings": "Footings and walls",
+    "pads": "Pads and piers",
+    "walls": "Walls",
+    "openings": "Doors and windows",
+    "trusses": "Trusses",
+    "sheets": "Sheets and insulation",
+    "concrete": "Concrete and formwork",
+    "fasteners": "Fasteners",
+}
+"""What the lists are called, by the word they are asked for with."""
+
+
+def _listing(key: str, columns: Sequence[Column], rows: Iterable[Row]) -> Listing:
+    return Listing(key, TITLES[key], tuple(columns), tuple(rows))
+
+
 def members_list(checked: Checked) -> Listing:
     """Every member with its storey, size, weight and how far it is used."""
     hosts = {h: _host_words(h, r) for h, r in host_records(checked.built).items()}
@@ -73,7 +97,7 @@ def members_list(checked: Checked) -> Listing:
         USED,
         Column("by", "by"),
     )
-    return Listing("members", "Pieces", columns, tuple(rows))
+    return _listing("members", columns, rows)
 
 
 def _host_words(host: HostName, record: object) -> str:
@@ -128,7 +152,7 @@ def lumber_list(checked: Checked) -> Listing:
         Column("cuts", "end cuts"),
         Column("marks", "marks"),
     )
-    return Listing("lumber", "Lumber", columns, tuple(rows))
+    return _listing("lumber", columns, rows)
 
 
 def boards_list(checked: Checked) -> Listing:
@@ -145,7 +169,7 @@ def boards_list(checked: Checked) -> Listing:
         Column("bought", "bought", "length", sums=True),
         Column("marks", "marks"),
     )
-    return Listing("boards", "Boards", columns, tuple(rows))
+    return _listing("boards", columns, rows)
 
 
 def _boards(checked: Checked, plan: SectionPlan, by_mark: Mapping[str, Name]) -> Iterable[Row]:
@@ -186,7 +210,7 @@ def _boards(checked: Checked, plan: SectionPlan, by_mark: Mapping[str, Name]) ->
         )
 
 
-def _of_kinds(key: str, title: str, *wanted: MemberKind) -> Callable[[Checked], Listing]:
+def _of_kinds(key: str, *wanted: MemberKind) -> Callable[[Checked], Listing]:
     """A list of some kinds of members: alike ones of one host together."""
 
     def made(checked: Checked) -> Listing:
@@ -226,7 +250,7 @@ def _of_kinds(key: str, title: str, *wanted: MemberKind) -> Callable[[Checked], 
             USED,
             Column("by", "by"),
         )
-        return Listing(key, title, columns, tuple(rows))
+        return _listing(key, columns, rows)
 
     return made
 
@@ -260,7 +284,7 @@ def walls_list(checked: Checked) -> Listing:
         Column("openings", "openings", "count", sums=True),
         Column("area", "area without openings", "area", sums=True),
     )
-    return Listing("walls", "Walls", columns, tuple(rows))
+    return _listing("walls", columns, rows)
 
 
 def openings_list(checked: Checked) -> Listing:
@@ -282,7 +306,7 @@ def openings_list(checked: Checked) -> Listing:
         Column("sill", "sill", "length"),
         Column("area", "area", "area", sums=True),
     )
-    return Listing("openings", "Doors and windows", columns, tuple(rows))
+    return _listing("openings", columns, rows)
 
 
 def trusses_list(checked: Checked) -> Listing:
@@ -322,7 +346,7 @@ def trusses_list(checked: Checked) -> Listing:
         Column("by", "by"),
         Column("rows", "rows"),
     )
-    return Listing("trusses", "Trusses", columns, tuple(rows))
+    return _listing("trusses", columns, rows)
 
 
 def sheets_list(checked: Checked) -> Listing:
@@ -353,7 +377,7 @@ def sheets_list(checked: Checked) -> Listing:
         Column("whole", "whole", "count", sums=True),
         Column("area", "on the wall", "area", sums=True),
     )
-    return Listing("sheets", "Sheets and insulation", columns, tuple(rows))
+    return _listing("sheets", columns, rows)
 
 
 def concrete_table(checked: Checked) -> Listing:
@@ -370,7 +394,7 @@ def concrete_table(checked: Checked) -> Listing:
         WEIGHT,
         Column("forms", "formwork", "area", sums=True),
     )
-    return Listing("concrete", "Concrete and formwork", columns, tuple(rows))
+    return _listing("concrete", columns, rows)
 
 
 def fasteners_list(checked: Checked) -> Listing:
@@ -399,7 +423,7 @@ def fasteners_list(checked: Checked) -> Listing:
         Column("by", "by"),
         Column("chosen", "chosen"),
     )
-    return Listing("fasteners", "Fasteners", columns, tuple(rows))
+    return _listing("fasteners", columns, rows)
 
 
 ALLOWANCE: Final = 1.05
@@ -443,7 +467,7 @@ def order_list(checked: Checked) -> Listing:
         VOLUME,
         COST,
     )
-    return Listing("order", "To order", columns, tuple(rows))
+    return _listing("order", columns, rows)
 
 
 LISTS: Final[dict[str, Callable[[Checked], Listing]]] = {
@@ -451,13 +475,11 @@ LISTS: Final[dict[str, Callable[[Checked], Listing]]] = {
     "lumber": lumber_list,
     "boards": boards_list,
     "order": order_list,
-    "headers": _of_kinds("headers", "Headers and lintels", kinds.WALL_HEADER, kinds.LINTEL),
-    "posts": _of_kinds("posts", "Posts", kinds.POST),
-    "beams": _of_kinds("beams", "Beams", kinds.BEAM, kinds.RIDGE_BEAM, kinds.PURLIN),
-    "footings": _of_kinds(
-        "footings", "Footings and walls", kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM, kinds.STEM
-    ),
-    "pads": _of_kinds("pads", "Pads and piers", kinds.PAD, kinds.PIER),
+    "headers": _of_kinds("headers", kinds.WALL_HEADER, kinds.LINTEL),
+    "posts": _of_kinds("posts", kinds.POST),
+    "beams": _of_kinds("beams", kinds.BEAM, kinds.RIDGE_BEAM, kinds.PURLIN),
+    "footings": _of_kinds("footings", kinds.FOOTING, kinds.EDGE, kinds.GRADE_BEAM, kinds.STEM),
+    "pads": _of_kinds("pads", kinds.PAD, kinds.PIER),
     "walls": walls_list,
     "openings": openings_list,
     "trusses": trusses_list,
