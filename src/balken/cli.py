@@ -228,6 +228,60 @@ def list_(file: Path, which: str, where: str, by: str, as_csv: bool) -> None:
 
 @main.command()
 @click.argument("file", type=click.Path(path_type=Path))
+@click.option("--to", "target", type=click.Path(path_type=Path), help="Write what it tells there.")
+def saw(file: Path, target: Path | None) -> None:
+    """Send a project, or a list of cuts (CSV), to the simulated saw, and tell what was cut. Exit code 1: some
+    is open."""
+    from balken.exchange.files import read_bytes, write_all
+    from balken.exchange.saw_csv import LARGEST, read_orders, saw_list, told_csv
+    from balken.takeoff.cutting import section_plans
+    from balken.workshop.saw import saw as cut
+    from balken.workshop.saw import summed
+
+    try:
+        if file.suffix.lower() == ".csv":
+            text = read_bytes(file, LARGEST).decode("utf-8-sig", "replace")
+        else:
+            text = saw_list(section_plans(_worked(file)[0]))
+        sawn = cut(read_orders(text))
+        if target is not None:
+            write_all(target.parent, {target.name: told_csv(sawn.done).encode()})
+    except FileError as error:
+        _stop(str(error))
+    click.echo(summed(sawn))
+    for x in sawn.done:
+        if x.state == "open":
+            click.echo(f"  open: {x.mark}, {x.length:.1f} mm of {x.section}: {x.why}")
+    sys.exit(FINDINGS if any(x.state == "open" for x in sawn.done) else FINE)
+
+
+@main.command()
+@click.argument("before", type=click.Path(path_type=Path))
+@click.argument("after", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="For machines.")
+def compare(before: Path, after: Path, as_json: bool) -> None:
+    """Compare two versions of a project, piece by piece. Exit code 0: they are the same; 1: they differ."""
+    from balken.exchange.compared_json import compared_json
+    from balken.takeoff.compared import differences_list, items_of, sums_of
+    from balken.takeoff.listing import in_columns
+
+    old, new = _worked(before)[0], _worked(after)[0]
+    items, listing = items_of(old.project, new.project), differences_list(old, new)
+    if as_json:
+        click.echo(json.dumps(compared_json(old, new), ensure_ascii=False, indent=1))
+    else:
+        for s in sums_of(old, new):
+            click.echo(f"{s.words}: {s.before:,.2f} → {s.after:,.2f}")
+        for item in items:
+            what = f": {item.words}" if item.words else ""
+            click.echo(f"{item.state} {item.field} {item.key}{what}")
+        if listing.rows:
+            click.echo(in_columns(listing, new.project.system), nl=False)
+    sys.exit(FINDINGS if items or listing.rows else FINE)
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
 def plot(file: Path) -> None:
     """Send a PDF to the simulated plotter of one colour, and tell what paper would lose. Exit code 1:
     something is lost."""

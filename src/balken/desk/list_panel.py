@@ -29,6 +29,7 @@ from balken.desk.plain import PlainLabel
 from balken.desk.slip_parts import Refusal
 from balken.desk.theme import Theme, font
 from balken.errors import BalkenError
+from balken.recall import remembering
 from balken.session.desk import Desk
 from balken.session.lists import (
     Asked,
@@ -230,7 +231,8 @@ class ListPanel(QWidget):
             self._made = (checked, {})
         made = self._made[1]
         if self.asked.key not in made:
-            made[self.asked.key] = listing_of(checked, self.asked.key)
+            with remembering(self.desk.building.recall):
+                made[self.asked.key] = listing_of(checked, self.asked.key)
         return made[self.asked.key]
 
     def _fit_columns(self, other: bool) -> None:

@@ -16,6 +16,7 @@ from balken.model.grids import Grid
 from balken.model.named import named
 from balken.model.names import HostKind, HostName, MemberName
 from balken.model.paper import Paper
+from balken.model.prices import Estimate
 from balken.model.record import (
     Code,
     Key,
@@ -240,6 +241,7 @@ class Project(Record, frozen=True):
     loads: Annotated[tuple[DrawnLoad, ...], Meta(max_length=2000)] = ()
     paper: Paper = Paper()
     stock: StockRule = StockRule()
+    estimate: Estimate = Estimate()
     identity: Annotated[str, Meta(max_length=64)] = ""
     """Lasting, of the project as saved: by it unsaved work finds back to its own file; empty until
     it was saved."""

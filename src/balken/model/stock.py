@@ -38,5 +38,7 @@ class StockRule(Record, frozen=True):
     """What is cut off both ends of a board before it is used."""
     keep: Reach = 600.0
     """Offcuts this long are kept for later, shorter ones are waste."""
+    refined: bool = False
+    """Whether boards are sought by the linear program over ways to cut, which takes seconds."""
     offcuts: Annotated[tuple[Offcut, ...], Meta(max_length=2000)] = ()
     """At hand: they are cut up before anything is bought."""

@@ -214,6 +214,13 @@ def _pages(desk: Desk) -> list[Command]:
             "set of sheets, drawing set, title block, general notes, revision, section lines, paper size",
         ),
         Command(
+            "Cutting: lengths sold, kerf, offcuts, refine",
+            "",
+            to("cutting"),
+            "stock lengths saw waste boards cutting plan optimise nesting",
+        ),
+        Command("Cost, prices, carbon", "", to("cost"), "estimate price list wage labour currency"),
+        Command(
             "Fasteners",
             "",
             to("fasteners"),

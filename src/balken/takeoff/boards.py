@@ -66,7 +66,7 @@ class Plan(NamedTuple):
     open: tuple[Cut, ...]
     """Pieces longer than anything sold."""
     bound: float
-    """No plan buys less, mm in all."""
+    """No plan buys less, mm in all: what the pieces take, until :func:`bound_of` is asked for."""
 
     @property
     def bought(self) -> float:
@@ -90,7 +90,7 @@ def cutting_plan(cuts: Sequence[Cut], saw: Saw, offcuts: Sequence[float] = ()) -
     )
     boards, left = _from_offcuts(left, saw, offcuts)
     boards += _bought(left, saw)
-    return Plan(tuple(boards), open_, bound_of(left, saw))
+    return Plan(tuple(boards), open_, _by_room(left, saw))
 
 
 def _from_offcuts(
@@ -124,6 +124,8 @@ def _bought(cuts: Sequence[Cut], saw: Saw) -> list[Board]:
         return []
     holding = [x for x in saw.lengths if saw.room(x) - saw.kerf >= cuts[0].length - FITS]
     plans = [_shortened(best_fit(cuts, saw, x), saw) for x in holding]
+    if len({round(c.length / SAME) for c in cuts}) <= MANY_TO_FILL:
+        plans.append(_shortened(filled_one_by_one(cuts, saw), saw))
     return min(plans, key=lambda boards: sum(b.length for b in boards))
 
 
@@ -142,6 +144,70 @@ def best_fit(cuts: Sequence[Cut], saw: Saw, length: float) -> list[Board]:
         found[n].append(cut)
         insort(rooms, (room - cut.length - saw.kerf, n))
     return [Board(length, tuple(mine)) for mine in found]
+
+
+def filled_one_by_one(cuts: Sequence[Cut], saw: Saw) -> list[Board]:
+    """The longest piece left with those that fill a board with it best, of the length that wastes the least;
+    cut so again as often as there are pieces for it."""
+    piles: dict[int, list[Cut]] = {}
+    for cut in sorted(cuts, key=lambda c: (-c.length, c.mark), reverse=True):
+        piles.setdefault(round(cut.length / SAME), []).append(cut)
+    found: list[Board] = []
+    while piles:
+        first = max(piles)
+        best: tuple[float, float, Counter[int]] | None = None
+        for length in saw.lengths:
+            room = saw.room(length) - piles[first][0].length - saw.kerf
+            if room >= -FITS:
+                way = _best_filling(piles, first, room, saw.kerf)
+                used = sum(n * (piles[k][0].length + saw.kerf) for k, n in way.items())
+                lost = (room - used) / length
+                if best is None or lost < best[0] - FITS:
+                    best = (lost, length, way + Counter([first]))
+        if best is None:
+            raise ValueError("A piece is longer than anything sold.")
+        _, length, way = best
+        for _ in range(min(len(piles[k]) // n for k, n in way.items())):
+            found.append(
+                Board(length, tuple(piles[k].pop() for k, n in way.items() for _ in range(n)))
+            )
+        piles = {k: pile for k, pile in piles.items() if pile}
+    return found
+
+
+MANY_TO_FILL: Final = 120
+"""With more different lengths boards are not filled one by one: it takes too long to be there at once."""
+MOST_TRIED: Final = 500
+"""So many ways to fill a board are tried."""
+
+
+def _best_filling(
+    piles: dict[int, list[Cut]], first: int, room: float, kerf: float
+) -> Counter[int]:
+    """Which pieces fill what a first one leaves of a board best: longer ones tried first."""
+    sizes = [
+        (k, piles[k][0].length + kerf, len(piles[k]) - (k == first)) for k in sorted(piles)[::-1]
+    ]
+    best, found, tried = -1.0, Counter[int](), 0
+    way: list[tuple[int, int]] = []
+
+    def search(n: int, used: float) -> None:
+        nonlocal best, found, tried
+        tried += 1
+        if used > best + FITS:
+            best, found = used, Counter(dict(way))
+        if n == len(sizes) or tried > MOST_TRIED or room - best < FITS:
+            return
+        k, size, there = sizes[n]
+        for count in range(min(there, int((room - used + FITS) // size)), -1, -1):
+            if count:
+                way.append((k, count))
+            search(n + 1, used + count * size)
+            if count:
+                way.pop()
+
+    search(0, 0.0)
+    return found
 
 
 def longest_first(cuts: Sequence[Cut], saw: Saw) -> list[Board]:
@@ -170,8 +236,10 @@ def _shortest(cuts: Sequence[Cut], saw: Saw) -> float:
     return next(x for x in saw.lengths if saw.room(x) >= used - FITS)
 
 
-def bound_of(cuts: Sequence[Cut], saw: Saw) -> float:
-    """What no plan goes below: the linear program where pieces repeat; else what the pieces take."""
+def bound_of(plan: Plan, saw: Saw) -> float:
+    """What no plan of the same pieces goes below, mm: by the linear program where pieces repeat, else what
+    they take."""
+    cuts = [c for b in plan.boards if not b.at_hand for c in b.cuts]
     wanted = _wanted(cuts)
     if not wanted:
         return 0.0
@@ -187,7 +255,7 @@ MANY: Final = 40
 
 def _by_room(cuts: Sequence[Cut], saw: Saw) -> float:
     """Pieces as if they could be laid end to end over boards of the most useful length."""
-    return saw.used(cuts) * min(x / saw.room(x) for x in saw.lengths)
+    return saw.used(cuts) * min((x / saw.room(x) for x in saw.lengths), default=0.0)
 
 
 def _wanted(cuts: Sequence[Cut]) -> list[Wanted]:

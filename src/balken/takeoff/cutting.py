@@ -14,8 +14,9 @@ from balken.model.catalogue import catalogue_of, price_per_mm, sections_of
 from balken.model.names import HostName
 from balken.model.sections import Box, Section
 from balken.model.stock import StockRule
+from balken.progress import Tell, unheard
 from balken.recall import remembered
-from balken.takeoff.boards import Board, Cut, Plan, Saw, cutting_plan
+from balken.takeoff.boards import Board, Cut, Plan, Saw, cutting_plan, refined
 from balken.works.building import Checked
 
 SAME = 0.5
@@ -78,18 +79,25 @@ def _sections(checked: Checked) -> dict[str, Section]:
     return {**catalogue_of(system).boards, **sections_of(system, checked.project.products)}
 
 
-def section_plans(checked: Checked) -> tuple[SectionPlan, ...]:
-    """A cutting plan for each section and material, as it is there at once."""
+def section_plans(checked: Checked, tell: Tell = unheard) -> tuple[SectionPlan, ...]:
+    """A cutting plan for each section and material: as it is there at once, or refined where the project asks
+    for that.
+
+    Args:
+        checked: the building.
+        tell: takes in how far it is; what it raises ends the work.
+    """
     groups: dict[tuple[str, str], list[Cut]] = {}
     for piece in lumber_of(checked):
         key = (piece.section, piece.member.material)
         groups.setdefault(key, []).append(Cut(round(piece.blank, 3), piece.member.mark))
     sections = _sections(checked)
     rule, sold = checked.project.stock, catalogue_of(checked.project.system).stock
-    return tuple(
-        _plan(rule, sold, sections[section], material, tuple(cuts))
-        for (section, material), cuts in sorted(groups.items())
-    )
+    found = []
+    for (section, material), cuts in sorted(groups.items()):
+        tell(f"Boards of {section} {material} …")
+        found.append(_plan(rule, sold, sections[section], material, tuple(cuts)))
+    return tuple(found)
 
 
 @remembered
@@ -109,7 +117,13 @@ def _plan(
     saw = saw_of(rule, sold, section.name)
     mine = [o for o in rule.offcuts if (o.section, o.material) == (section.name, material)]
     plan = cutting_plan(cuts, saw, [o.length for o in mine for _ in range(o.count)])
+    if rule.refined:
+        plan = refined(plan, saw, LONGEST)
     return SectionPlan(section.name, material, saw, plan, price, to_length=False)
+
+
+LONGEST: Final = 20.0
+"""A section's plan is refined no longer, s: what is usual takes one or two."""
 
 
 def saw_of(rule: StockRule, sold: tuple[float, ...], section: str) -> Saw:

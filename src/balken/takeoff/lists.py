@@ -15,6 +15,7 @@ from balken.model.project import host_records, level, wall_base, wall_build_up, 
 from balken.model.sections import Section
 from balken.model.walls import called, name_of, wall_length
 from balken.takeoff.concrete import poured
+from balken.takeoff.cost import cost_list
 from balken.takeoff.cutting import SectionPlan, cutting_list, section_plans
 from balken.takeoff.listing import Column, Listing, Row
 from balken.takeoff.sheets import sheets_of
@@ -44,6 +45,7 @@ TITLES: Final[dict[str, str]] = {
     "lumber": "Lumber",
     "boards": "Boards",
     "order": "To order",
+    "cost": "Cost",
     "headers": "Headers and lintels",
     "posts": "Posts",
     "beams": "Beams",
@@ -475,6 +477,7 @@ LISTS: Final[dict[str, Callable[[Checked], Listing]]] = {
     "lumber": lumber_list,
     "boards": boards_list,
     "order": order_list,
+    "cost": cost_list,
     "headers": _of_kinds("headers", kinds.WALL_HEADER, kinds.LINTEL),
     "posts": _of_kinds("posts", kinds.POST),
     "beams": _of_kinds("beams", kinds.BEAM, kinds.RIDGE_BEAM, kinds.PURLIN),

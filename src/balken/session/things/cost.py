@@ -2,15 +2,17 @@
 what that holds."""
 
 from functools import partial
-from typing import Final
+from typing import Any, Final
 
 from msgspec.structs import replace
 
+from balken.exchange.prices_in import read_prices
 from balken.framing.member import Member
 from balken.model.edits import set_site
+from balken.model.edits.prices import drop_prices, set_estimate, take_prices
 from balken.model.names import HostName, in_words
 from balken.session.desk import Desk
-from balken.session.rows import Field, Heading, Line, Link, Rows, Title
+from balken.session.rows import Button, Fact, Field, Heading, Line, Link, Rows, Title
 from balken.units.number import parse_number
 from balken.works.costs import carbon_of, cost_of, volumes_of
 
@@ -37,8 +39,41 @@ def cost(desk: Desk) -> Rows:
     for host, amount in sorted(costs.items(), key=lambda c: -c[1]):
         if amount >= 0.5:
             yield Link(in_words(host), f"{amount:,.0f}", partial(desk.select, host))
+    yield from _estimate(desk)
     yield from _carbon(desk)
-    yield Line("The cutting list of Issue (Ctrl+E) has it piece by piece.", quiet=True, small=True)
+
+
+def _estimate(desk: Desk) -> Rows:
+    """Prices a person keeps, wage, waste and currency: what the list of costs is reckoned by."""
+    estimate = desk.project.estimate
+
+    def put(words: str, **fields: Any) -> object:
+        return desk.edit(words, partial(set_estimate, **fields))
+
+    yield Heading("Whole estimate", estimate.currency)
+    yield Line("The list Cost (5) has it by storey, item and hours, with labour.", quiet=True)
+    yield Field("currency", estimate.currency, lambda t: put("currency", currency=t.strip()))
+    yield Field(
+        "wage of an hour", f"{estimate.wage:g}", lambda t: put("wage", wage=parse_number(t or "0"))
+    )
+    yield Field(
+        "waste, %",
+        f"{estimate.waste * 100:g}",
+        lambda t: put("waste", waste=parse_number(t.replace("%", "") or "0") / 100),
+    )
+    count = len(estimate.prices)
+    yield Fact("prices of yours", f"{count}" if count else "none: those shipped are invented")
+    yield Button("Take prices from a table …", partial(_take, desk))
+    if count:
+        forget = partial(desk.edit, "forget prices", drop_prices)
+        yield Button("Forget them", forget)
+
+
+def _take(desk: Desk) -> None:
+    path = desk.face.file_to_open("Prices", "Tables (*.csv *.xlsx)")
+    if path is not None:
+        prices = read_prices(path)
+        desk.edit(f"take {len(prices)} prices", partial(take_prices, prices=prices))
 
 
 CARBON_WORDS: Final = {

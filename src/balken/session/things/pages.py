@@ -17,6 +17,7 @@ from balken.session.things.recent_files import recent_files
 from balken.session.things.reserve import reserve
 from balken.session.things.sheet_set import sheet_set
 from balken.session.things.sources import sources, unread
+from balken.session.things.stock import stock
 from balken.session.things.variants import variants
 from balken.session.things.wall_build_ups import build_ups
 from balken.session.things.whole import sized_page
@@ -33,6 +34,7 @@ PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
     "sources": sources,
     "recent": recent_files,
     "sheets": sheet_set,
+    "cutting": stock,
     "reserve": reserve,
     "sized": sized_page,
     "update": update,
