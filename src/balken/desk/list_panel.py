@@ -40,10 +40,12 @@ from balken.session.lists import (
     listing_of,
     save_list,
 )
+from balken.takeoff.compared import Earlier, differences_list
 from balken.takeoff.listing import Listing
 from balken.takeoff.lists import TITLES
 from balken.works.building import Checked
 
+COMPARED: Final = "compared"
 WIDEST: Final = 320
 """A column is no wider before it is drawn wider, px."""
 ROW: Final = 22
@@ -116,6 +118,7 @@ class ListPanel(QWidget):
         self._listed: tuple[Checked, Asked] | None = None
         """What is shown is of this."""
         self._made: tuple[Checked, dict[str, Listing]] | None = None
+        self._compared: Earlier | None = None
         self._settling = False
         """While the table is brought in line with what is selected, it selects nothing itself."""
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -212,6 +215,7 @@ class ListPanel(QWidget):
 
     def show_list(self) -> None:
         """Show the list of the building as it is, and in it what is selected."""
+        self._offer_comparison()
         now = (self.desk.checked, self.asked)
         before = self._listed
         if before is None or before[0] is not now[0] or before[1] != now[1]:
@@ -232,8 +236,24 @@ class ListPanel(QWidget):
         made = self._made[1]
         if self.asked.key not in made:
             with remembering(self.desk.building.recall):
-                made[self.asked.key] = listing_of(checked, self.asked.key)
+                made[self.asked.key] = self._make(checked)
         return made[self.asked.key]
+
+    def _make(self, checked: Checked) -> Listing:
+        if self.asked.key == COMPARED and self.desk.earlier is not None:
+            return differences_list(self.desk.earlier.checked, checked)
+        return listing_of(checked, self.asked.key)
+
+    def _offer_comparison(self) -> None:
+        """The list of two versions is there while they are compared."""
+        at, wanted = self.which.findData(COMPARED), self.desk.earlier is not None
+        if wanted and self._compared is not self.desk.earlier:
+            self._made = self._listed = None
+        self._compared = self.desk.earlier
+        if wanted and at < 0:
+            self.which.addItem("Two versions", COMPARED)
+        elif not wanted and at >= 0:
+            self.which.removeItem(at)
 
     def _fit_columns(self, other: bool) -> None:
         """Fit columns and groups to another list; widths drawn by hand stay while it is the same."""
@@ -257,7 +277,11 @@ class ListPanel(QWidget):
         if self.asked.by in keys:
             order = Qt.SortOrder.DescendingOrder if self.asked.down else Qt.SortOrder.AscendingOrder
             heads.setSortIndicator(keys.index(self.asked.by), order)
-        sums = [f"{c.title} {s}" for c, s in zip(lines.columns, lines.sums) if s]
+        sums = [
+            f"{c.title} {s}"
+            for c, s in zip(lines.columns, lines.sums)
+            if s not in ("", "0", "0.00")
+        ]
         words = [f"{lines.number} line{'s' if lines.number != 1 else ''}", *sums]
         self.sums.setText(polish("   ·   ".join(words)))
 

@@ -263,6 +263,12 @@ def _pages(desk: Desk) -> list[Command]:
             partial(ask_for_variants, desk),
             "what if compare options spacing grade depth cost alternatives",
         ),
+        Command(
+            "Versions: keep one, compare, take back",
+            "",
+            to("versions"),
+            "history backup copy difference diff compare versions earlier",
+        ),
         Command("What sizing changed", "", partial(desk.select, page("sized")), "size report"),
         Command("Recent files", "Ctrl+R", to("recent"), "lately history last open"),
     ]

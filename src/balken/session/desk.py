@@ -35,6 +35,7 @@ from balken.session.snapping import SnapField, snap_field
 from balken.session.toolbox import TOOLS, turn_of, wall_at
 from balken.session.tools.asking import Kit, Tool, ToolRun
 from balken.session.veil import Veil
+from balken.takeoff.compared import Earlier
 from balken.units import System
 from balken.works.building import Checked
 from balken.works.told_sizes import sizes_told
@@ -137,6 +138,8 @@ class Desk:
         """What the number of the page to be looked at next begins with; empty where it stays."""
         self.selected: tuple[Name, ...] = ()
         """Names of what is selected, the one the slip is about first."""
+        self.earlier: Earlier | None = None
+        """The version that the building is compared with."""
         self.lists = False
         """Whether the lists stand under what the board shows."""
         self.folded: frozenset[str] = frozenset()
@@ -415,6 +418,7 @@ class Desk:
 
     def show_building(self, building: Building) -> None:
         """Show another building."""
+        self.earlier = None
         self.leave_tool()
         if building is not self.building:
             self.building.forget_journal()

@@ -98,7 +98,7 @@ def _lines(listing: Listing, system: System) -> list[Line]:
     ]
 
 
-OF_SECTIONS: Final = ("section", "what")
+OF_SECTIONS: Final = ("section", "was", "what", "item")
 """Columns that name sections: written with a multiplication sign, filtered as they are typed."""
 
 

@@ -19,6 +19,13 @@ USED: Final = 0.005
 """And one that is used no more or less than this is used as it was."""
 
 
+class Earlier(NamedTuple):
+    """A version that is compared with a later one, and what it is called."""
+
+    words: str
+    checked: Checked
+
+
 class Difference(NamedTuple):
     """What became of one piece."""
 

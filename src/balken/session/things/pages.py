@@ -19,6 +19,7 @@ from balken.session.things.sheet_set import sheet_set
 from balken.session.things.sources import sources, unread
 from balken.session.things.stock import stock
 from balken.session.things.variants import variants
+from balken.session.things.versions import versions_page
 from balken.session.things.wall_build_ups import build_ups
 from balken.session.things.whole import sized_page
 
@@ -39,6 +40,7 @@ PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
     "sized": sized_page,
     "update": update,
     "variants": variants,
+    "versions": versions_page,
 }
 """Each page by its title."""
 

@@ -39,7 +39,7 @@ def stock(desk: Desk) -> Rows:
         example="8', 12', 16'" if system == "us" else "2400, 3600, 4800",
     )
     yield Field("saw takes", format_run(rule.kerf, system), partial(length, "kerf"))
-    yield Field("trimmed off each end", format_run(rule.trim, system), partial(length, "trim"))
+    yield Field("end trim", format_run(rule.trim, system), partial(length, "trim"))
     yield Field("offcuts kept from", format_run(rule.keep, system), partial(length, "keep"))
     yield Heading("Offcuts at hand", f"{sum(o.count for o in rule.offcuts)}")
     for n, o in enumerate(rule.offcuts):
