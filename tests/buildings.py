@@ -8,9 +8,15 @@ from balken.framing.structure import Structure
 from balken.geometry.plane import Point, rotate
 from balken.geometry.trim import Body, union
 from balken.model.edits import set_floor
+from balken.model.edits.build_ups import add_build_up
+from balken.model.edits.grids import straight_grid
+from balken.model.edits.openings import add_opening
 from balken.model.edits.roofs import set_roof
-from balken.model.new import new_building
+from balken.model.edits.walls import WallKind, draw_walls, rectangle_of
+from balken.model.labels import LabelRule
+from balken.model.new import empty_building, new_building
 from balken.model.project import FORMAT, Level, Project, Wall
+from balken.model.walls import Layer, Module, Opening
 from balken.site.proposals import propose_structure
 from balken.units import FOOT
 from balken.works.settling import settle
@@ -55,3 +61,26 @@ def walled(corners: Sequence[Point], turn: float = 0.0, **roof: Any) -> Project:
     )
     project = propose_structure(Project(FORMAT, "Walled", "us", "us", levels, (), walls))[0]
     return set_roof(project, "R1", **roof) if roof else project
+
+
+def block_hall() -> Project:
+    """The walls of the invented ferry hall as somebody drew them, in blocks and not yet on
+    their module."""
+
+    layers = (
+        Layer("block", 190.0, "core"),
+        Layer("mineral wool", 60.0, "insulation"),
+        Layer("board", 12.5, "lining"),
+    )
+    project, key = add_build_up(
+        empty_building("Ferry hall", "metric"), layers, Module(200.0, 200.0, 10.0)
+    )
+    project = draw_walls(
+        project, WallKind("L1", "P1", build_up=key), rectangle_of((0, 0), (9130, 6410)), closed=True
+    )
+    south, _, north, _ = (w.id for w in project.walls)
+    project = add_opening(project, south, Opening("1", "door", 1500, 1030, 2125, 0, (20, 15)))
+    project = add_opening(project, south, Opening("2", "window", 4600, 1210, 1300, 900))
+    project = add_opening(project, north, Opening("3", "window", 3000, 1810, 1300, 900))
+    names = LabelRule("numbers", "1"), LabelRule("letters", "A")
+    return straight_grid(project, (0, 0), 0.0, (4565, 4565), (6410,), *names)

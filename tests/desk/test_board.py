@@ -315,7 +315,7 @@ def test_a_wall_is_set_over_another_flush_and_moved_in(walls: Window, qtbot: QtB
 
 
 def test_the_module_mend_can_leave_the_grid_alone(qtbot: QtBot) -> None:
-    from balken.workshop.shots import block_hall
+    from buildings import block_hall
 
     w = Window(Building(block_hall()))
     qtbot.addWidget(w)

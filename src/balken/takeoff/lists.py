@@ -8,24 +8,22 @@ from typing import Final
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
-from balken.model.catalogue import sections_of, weight_of
+from balken.model.catalogue import sections_of
 from balken.model.fasteners import IN_ROWS
 from balken.model.names import HostName, Name, ThingName
 from balken.model.project import host_records, level, wall_base, wall_build_up, wall_top
-from balken.model.sections import Section
 from balken.model.walls import called, name_of, wall_length
 from balken.takeoff.concrete import poured
 from balken.takeoff.cost import cost_list
 from balken.takeoff.cutting import SectionPlan, cutting_list, section_plans
 from balken.takeoff.listing import Column, Listing, Row
+from balken.takeoff.setting import setting_list
 from balken.takeoff.sheets import sheets_of
 from balken.takeoff.trusses import truss_kinds
+from balken.takeoff.weights import CONCRETE_WEIGHT, weight_of_member
 from balken.units import INCH, format_length
 from balken.works.building import Checked
 from balken.works.fasteners import demands_of
-
-CONCRETE_WEIGHT: Final = 24.0e-6
-"""Reinforced, N/mm³ (EN 1991-1-1 table A.1: 25 kN/m³ with its steel; 150 lb/ft³ is 23.6)."""
 
 MARK = Column("mark", "mark")
 ROLE = Column("role", "is")
@@ -46,6 +44,7 @@ TITLES: Final[dict[str, str]] = {
     "boards": "Boards",
     "order": "To order",
     "cost": "Cost",
+    "setting": "Order of setting",
     "headers": "Headers and lintels",
     "posts": "Posts",
     "beams": "Beams",
@@ -109,14 +108,6 @@ def _host_words(host: HostName, record: object) -> str:
 def _used(checked: Checked, m: Member) -> tuple[float | None, str]:
     found = checked.used.get(m.id)
     return (None, "") if found is None else found
-
-
-def weight_of_member(checked: Checked, m: Member, sections: dict[str, Section]) -> float | None:
-    """What a piece weighs, N; None of what is made of neither wood, steel nor concrete."""
-    if m.kind.concrete:
-        return checked.structure.volume(m) * CONCRETE_WEIGHT
-    section = sections.get(m.section)
-    return None if section is None else weight_of(section) * m.length
 
 
 def lumber_list(checked: Checked) -> Listing:
@@ -478,6 +469,7 @@ LISTS: Final[dict[str, Callable[[Checked], Listing]]] = {
     "boards": boards_list,
     "order": order_list,
     "cost": cost_list,
+    "setting": setting_list,
     "headers": _of_kinds("headers", kinds.WALL_HEADER, kinds.LINTEL),
     "posts": _of_kinds("posts", kinds.POST),
     "beams": _of_kinds("beams", kinds.BEAM, kinds.RIDGE_BEAM, kinds.PURLIN),

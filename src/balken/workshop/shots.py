@@ -13,7 +13,6 @@ from balken.workshop.screen import virtual_screen
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
-    from balken.model.project import Project
 
 INSIDE = "BALKEN_SHOTS_INSIDE"
 PICTURES = 6
@@ -71,15 +70,7 @@ def take_all(folder: Path) -> list[str]:
         taken.append(name)
     window._closing = True
     window.close()
-    blocks = Window(Building(block_hall()))
-    blocks.show()
-    blocks.desk.work_in(ThingName("walls", "L1"))
-    blocks.desk.select(ThingName("page", "module"))
-    settle()
-    blocks.grab().save(str(folder / "module.png"))
-    blocks._closing = True
-    blocks.close()
-    return [*taken, "module.png", *_hall(folder, settle)]
+    return [*taken, *_hall(folder, settle)]
 
 
 def _hall(folder: Path, settle: "Callable[[], None]") -> list[str]:
@@ -102,36 +93,6 @@ def _hall(folder: Path, settle: "Callable[[], None]") -> list[str]:
     window._closing = True
     window.close()
     return ["beams.png", "hall.png"]
-
-
-def block_hall() -> "Project":
-    """The walls of the invented ferry hall as somebody drew them, in blocks and not yet on
-    their module."""
-    from balken.model.edits.build_ups import add_build_up
-    from balken.model.edits.grids import straight_grid
-    from balken.model.edits.openings import add_opening
-    from balken.model.edits.walls import WallKind, draw_walls, rectangle_of
-    from balken.model.labels import LabelRule
-    from balken.model.new import empty_building
-    from balken.model.walls import Layer, Module, Opening
-
-    layers = (
-        Layer("block", 190.0, "core"),
-        Layer("mineral wool", 60.0, "insulation"),
-        Layer("board", 12.5, "lining"),
-    )
-    project, key = add_build_up(
-        empty_building("Ferry hall", "metric"), layers, Module(200.0, 200.0, 10.0)
-    )
-    project = draw_walls(
-        project, WallKind("L1", "P1", build_up=key), rectangle_of((0, 0), (9130, 6410)), closed=True
-    )
-    south, _, north, _ = (w.id for w in project.walls)
-    project = add_opening(project, south, Opening("1", "door", 1500, 1030, 2125, 0, (20, 15)))
-    project = add_opening(project, south, Opening("2", "window", 4600, 1210, 1300, 900))
-    project = add_opening(project, north, Opening("3", "window", 3000, 1810, 1300, 900))
-    names = LabelRule("numbers", "1"), LabelRule("letters", "A")
-    return straight_grid(project, (0, 0), 0.0, (4565, 4565), (6410,), *names)
 
 
 def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
@@ -202,7 +163,17 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         while window.paper.sheet is None or len(window.paper._small) < PICTURES:
             QApplication.processEvents()
 
+    def lists() -> None:
+        window.desk.show_view("plan")
+        window.desk.work_in(HostName("floor", "F2"))
+        window.desk.turn_lists()
+        panel = window.board.lists
+        panel.which.setCurrentIndex(panel.which.findData("boards"))
+        panel.filter.setText("section=2x8")
+        panel.table.selectRow(1)
+
     def mend() -> None:
+        window.desk.turn_lists()
         window.desk.show_view("plan")
         window.desk.work_in(HostName("floor", "F2"))
         mending.mend(window.desk, 0)
@@ -246,6 +217,7 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         ("roof.png", roof),
         ("space.png", space),
         ("paper.png", paper),
+        ("lists.png", lists),
         ("mend.png", mend),
         ("spans.png", spans),
         ("choices.png", choices),

@@ -1,0 +1,19 @@
+"""What pieces weigh."""
+
+from typing import Final
+
+from balken.framing.member import Member
+from balken.model.catalogue import weight_of
+from balken.model.sections import Section
+from balken.works.building import Checked
+
+CONCRETE_WEIGHT: Final = 24.0e-6
+"""Reinforced, N/mm³ (EN 1991-1-1 table A.1: 25 kN/m³ with its steel; 150 lb/ft³ is 23.6)."""
+
+
+def weight_of_member(checked: Checked, m: Member, sections: dict[str, Section]) -> float | None:
+    """What a piece weighs, N; None of what is made of neither wood, steel nor concrete."""
+    if m.kind.concrete:
+        return checked.structure.volume(m) * CONCRETE_WEIGHT
+    section = sections.get(m.section)
+    return None if section is None else weight_of(section) * m.length
