@@ -166,7 +166,7 @@ def variants(file: Path) -> None:
 @click.option(
     "--only",
     default="",
-    help="No more than these, with commas between: pdf, book, csv, xlsx, ifc, project.",
+    help="No more than these, with commas between: pdf, book, cutting, csv, xlsx, ifc, project.",
 )
 def issue(file: Path, folder: Path, also: tuple[str, ...], each: bool, only: str) -> None:
     """Write sheets and calculation (PDF), lists (CSV, XLSX), structure (IFC), project and a manifest into a

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Final
 
 from balken.drawing.book.book import calculation_book
+from balken.drawing.book.cutting import cutting_pages
 from balken.drawing.paper.compose import sheets_of
 from balken.drawing.paper.records import Sheet
 from balken.exchange.concrete_csv import concrete_csv
@@ -76,6 +77,9 @@ def issue(
     if "book" in wanted:
         pages = calculation_book(checked, findings, date, tell)
         files[f"{stem}-calculation.pdf"] = pdf(pages, f"{checked.project.name}: calculation")
+    boards = cutting_pages(checked, date) if "cutting" in wanted else ()
+    if boards:
+        files[f"{stem}-cutting.pdf"] = pdf(boards, f"{checked.project.name}: cutting")
     tell("Lists and structure …")
     files |= _lists(checked, stem, wanted)
     if "ifc" in wanted:
@@ -88,8 +92,9 @@ def issue(
     return [folder / name for name in files]
 
 
-PARTS: Final = ("pdf", "book", "csv", "xlsx", "ifc", "project")
-"""What a set is made of: sheets, calculation, lists in two forms, structure, a copy of the project."""
+PARTS: Final = ("pdf", "book", "cutting", "csv", "xlsx", "ifc", "project")
+"""What a set is made of: sheets, calculation, boards to cut, lists in two forms, structure, a copy of the
+project."""
 
 
 def _lists(checked: Checked, stem: str, wanted: Sequence[str]) -> dict[str, bytes]:

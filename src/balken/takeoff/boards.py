@@ -227,8 +227,12 @@ def longest_first(cuts: Sequence[Cut], saw: Saw) -> list[Board]:
 
 
 def _shortened(boards: Sequence[Board], saw: Saw) -> list[Board]:
-    """Each board as short as its pieces let it be bought."""
-    return [b._replace(length=_shortest(b.cuts, saw)) for b in boards]
+    """Each board as short as its pieces let it be bought, the longest piece cut first."""
+    found = []
+    for b in boards:
+        cuts = tuple(sorted(b.cuts, key=lambda c: (-c.length, c.mark)))
+        found.append(Board(_shortest(cuts, saw), cuts))
+    return found
 
 
 def _shortest(cuts: Sequence[Cut], saw: Saw) -> float:

@@ -154,9 +154,13 @@ def pages_of(pieces: Iterable[Piece], system: System) -> tuple[list[list[Mark]],
 
 
 def numbered(
-    pages: Sequence[Sequence[Mark]], title: str, system: System, called: Callable[[int], str]
+    pages: Sequence[Sequence[Mark]],
+    title: str,
+    system: System,
+    called: Callable[[int], str],
+    before: str = "C",
 ) -> tuple[Sheet, ...]:
-    """Pages with what stands at the head and the foot of each."""
+    """Pages with what stands at the head and the foot of each; ``before`` stands before their numbers."""
     name, width, height = PAPER[system]
     found = []
     for n, marks in enumerate(pages, 1):
@@ -168,5 +172,5 @@ def numbered(
         ]
         words = called(n - 1)
         block = (*frame, *marks)
-        found.append(Sheet(f"C{n}", words, name, width, height, (), block))
+        found.append(Sheet(f"{before}{n}", words, name, width, height, (), block))
     return tuple(found)
