@@ -10,11 +10,18 @@ from balken.cli import main
 from balken.exchange.files import FileError
 from balken.exchange.native import save
 from balken.exchange.saw_csv import Order, read_orders, read_told, saw_list, told_csv
+from balken.session.building import Building
 from balken.session.demo import shown_demo
+from balken.session.desk import Desk, page
 from balken.session.ferry_hall import ferry_hall
+from balken.session.rows import Button
+from balken.session.slips import rows_of
+from balken.session.things.register import THINGS
 from balken.takeoff.cutting import section_plans
+from balken.takeoff.lists import LISTS
 from balken.works.building import work_out
 from balken.workshop.saw import saw
+from buildings import house
 
 
 @pytest.mark.parametrize("demo", [shown_demo, ferry_hall])
@@ -96,3 +103,33 @@ def test_the_command_cuts_a_project(tmp_path: Path) -> None:
     assert any(x.state == "offcut" for x in read_told(out.read_text()))
     bad = CliRunner().invoke(main, ["saw", str(tmp_path / "none.csv")])
     assert bad.exit_code == 2
+
+
+def test_what_was_cut_comes_back_into_the_lists(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The list goes out, the saw cuts all but one piece, and what it tells is read on the page."""
+    desk = Desk(Building(house()), THINGS)
+    desk.select(page("cutting"))
+
+    def press(text: str) -> None:
+        next(r for r in rows_of(desk) if isinstance(r, Button) and r.text == text).press()
+
+    listed, told = tmp_path / "saw.csv", tmp_path / "told.csv"
+    monkeypatch.setattr(desk.face, "file_to_write", lambda *_: listed)
+    press("Write the list for the saw …")
+    orders = read_orders(listed.read_text())
+    longer = [orders[0]._replace(cut=orders[0].length + 1.0), *orders[1:]]
+    told.write_text(told_csv(saw(longer).done))
+    monkeypatch.setattr(desk.face, "file_to_open", lambda *_: told)
+    press("Read what the saw told …")
+    assert "1 open" in desk.said
+    boards = LISTS["boards"](desk.checked)
+    states = [r.cells[boards.at("state")] for r in boards.rows]
+    assert states.count("cut") > len(states) / 2
+    assert any(str(s).endswith(" cut") or s == "open" for s in states)
+    told.write_text("nothing,of,a,saw\n")
+    with pytest.raises(FileError, match="no column"):
+        press("Read what the saw told …")
+    press("Forget what was cut")
+    assert desk.project.stock.sawn == ()

@@ -62,10 +62,10 @@ def saw_list(plans: Sequence[SectionPlan]) -> str:
                     number,
                     plain_cell(plan.section),
                     plain_cell(plan.material),
-                    f"{board.length:.1f}",
-                    f"{saw.kerf:.2f}",
-                    f"{saw.trim:.1f}",
-                    f"{cut.length:.1f}",
+                    f"{board.length:.3f}",
+                    f"{saw.kerf:.3f}",
+                    f"{saw.trim:.3f}",
+                    f"{cut.length:.3f}",
                     plain_cell(cut.mark),
                 )
                 writer.writerow(row)

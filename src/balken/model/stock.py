@@ -38,6 +38,8 @@ class StockRule(Record, frozen=True):
     """What is cut off both ends of a board before it is used."""
     keep: Reach = 600.0
     """Offcuts this long are kept for later, shorter ones are waste."""
+    sawn: Annotated[tuple[Name, ...], Meta(max_length=50000)] = ()
+    """Marks of pieces that the saw has told as cut."""
     refined: bool = False
     """Whether boards are sought by the linear program over ways to cut, which takes seconds."""
     offcuts: Annotated[tuple[Offcut, ...], Meta(max_length=2000)] = ()

@@ -160,6 +160,7 @@ def boards_list(checked: Checked) -> Listing:
         Column("pieces", "pieces, in order"),
         Column("left", "left of each", "length"),
         Column("bought", "bought", "length", sums=True),
+        Column("state", "state"),
         Column("marks", "marks"),
     )
     return _listing("boards", columns, rows)
@@ -191,6 +192,7 @@ def _boards(checked: Checked, plan: SectionPlan, by_mark: Mapping[str, Name]) ->
                 words,
                 rests[length, at_hand, pieces],
                 0.0 if at_hand else length * len(marks),
+                _sawn(checked, list(names)),
                 ", ".join(names),
             ),
             tuple(by_mark[m] for m in names if m in by_mark),
@@ -198,9 +200,18 @@ def _boards(checked: Checked, plan: SectionPlan, by_mark: Mapping[str, Name]) ->
     for cut in plan.plan.open:
         words = "longer than anything sold"
         yield Row(
-            (plan.section, plan.material, None, 1.0, words, None, 0.0, cut.mark),
+            (plan.section, plan.material, None, 1.0, words, None, 0.0, "open", cut.mark),
             (by_mark[cut.mark],) if cut.mark in by_mark else (),
         )
+
+
+def _sawn(checked: Checked, marks: list[str]) -> str:
+    """How much of what a row is cut into the saw has told as cut; nothing where it told nothing yet."""
+    sawn = frozenset(checked.project.stock.sawn)
+    count = sum(mark in sawn for mark in marks)
+    if not sawn:
+        return ""
+    return "cut" if count == len(marks) else f"{count} of {len(marks)} cut" if count else "open"
 
 
 def _of_kinds(key: str, *wanted: MemberKind) -> Callable[[Checked], Listing]:

@@ -7,6 +7,8 @@ from typing import Any
 from msgspec.structs import replace
 
 from balken.errors import BalkenError
+from balken.exchange.files import read_bytes, write_all
+from balken.exchange.saw_csv import LARGEST, read_told, saw_list
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.prices import add_offcut, drop_offcut, set_stock
 from balken.model.stock import Offcut
@@ -94,6 +96,36 @@ def _plan(desk: Desk) -> Rows:
     else:
         yield Button("Refine the plan", partial(_refine, desk))
     yield Line("The lists Boards and To order (5) have it board by board.", quiet=True)
+    yield Heading(
+        "At the saw", f"{len(desk.project.stock.sawn)} cut" if desk.project.stock.sawn else ""
+    )
+    yield Button("Write the list for the saw …", partial(_write_saw_list, desk))
+    yield Button("Read what the saw told …", partial(_read_saw, desk))
+    if desk.project.stock.sawn:
+        forget = partial(desk.edit, "forget what was cut", partial(set_stock, sawn=()))
+        yield Button("Forget what was cut", forget)
+
+
+def _write_saw_list(desk: Desk) -> None:
+    path = desk.face.file_to_write("List for the saw", "saw.csv", "Lists (*.csv)")
+    if path is not None:
+        write_all(path.parent, {path.name: saw_list(section_plans(desk.checked)).encode()})
+        desk.say(f"Saved as {path}.")
+
+
+def _read_saw(desk: Desk) -> None:
+    """Take in which pieces the saw has cut; what it left open is told."""
+    path = desk.face.file_to_open("What the saw told", "Lists (*.csv)")
+    if path is None:
+        return
+    told = read_told(read_bytes(path, LARGEST).decode("utf-8-sig", "replace"))
+    there = {m.mark for m in desk.checked.structure.members}
+    cut = {x.mark for x in told if x.state == "cut"} & there
+    left = [x for x in told if x.state == "open"]
+    sawn = tuple(sorted({*desk.project.stock.sawn, *cut} - {x.mark for x in left}))
+    desk.edit("what the saw cut", partial(set_stock, sawn=sawn))
+    why = f"; open: {left[0].mark}, {left[0].why}" if left else ""
+    desk.say(f"{len(cut)} pieces of this building are cut, {len(left)} open{why}.")
 
 
 def cut_from_lengths(checked: Checked, tell: Tell = unheard) -> list[SectionPlan]:
