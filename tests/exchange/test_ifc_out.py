@@ -122,3 +122,23 @@ def test_no_paths_or_people_in_the_header(demo_checked: Checked) -> None:
         "ViewDefinition", ""
     )
     assert str(Path.home()) not in head
+
+
+def test_alike_pieces_have_one_shape(model: Any, demo_checked: Checked) -> None:
+    """Joists cut alike share what shows them; each stands in a frame of its own."""
+    joists = [p for p in model.by_type("IfcBeam") if p.PredefinedType == "JOIST"]
+    shapes = {p.Representation.id() for p in joists}
+    places = {p.ObjectPlacement.id() for p in joists}
+    assert len(shapes) < len(joists) / 2
+    assert len(places) == len(joists)
+
+
+def test_how_far_a_piece_is_used_stands_in_the_file(model: Any, demo_checked: Checked) -> None:
+    by_name = {p.Description: p for p in model.by_type("IfcBuildingElement")}
+    for m in demo_checked.structure.members:
+        told = ifcopenshell.util.element.get_psets(by_name[str(m.id)])["Structural checks"]
+        used = demo_checked.used.get(m.id)
+        assert told["ChangedByHand"] == m.touched
+        if used is not None:
+            assert told["Utilisation"] == pytest.approx(used[0], abs=1e-4)
+            assert told["GoverningCheck"] == used[1]

@@ -6,7 +6,9 @@ compared.
 """
 
 import hashlib
+import math
 import uuid
+from collections.abc import Callable
 from typing import Any, Final
 
 from balken.framing import kinds
@@ -38,6 +40,11 @@ class _Writer:
         self.materials: dict[str, Any] = {}
         self.profiles: dict[tuple[str, str], Any] = {}
         self.uses: dict[tuple[str, str], list[Any]] = {}
+        self.shapes: dict[tuple[Any, ...], Any] = {}
+        """Alike bodies by what they are made of: one shape serves all."""
+        self.sets: dict[tuple[Any, ...], tuple[str, list[Any]]] = {}
+        """Alike sets of quantities and of properties: the first piece's name, and all that have them."""
+        self.sections = sections_of(project.system, project.products)
         header = self.f.header
         header.file_name.name = "structure.ifc"
         if when:
@@ -157,6 +164,7 @@ def structure_ifc(checked: Checked, when: str = "") -> str:
         f.createIfcRelContainedInSpatialStructure(
             w.guid(f"contained {key}"), None, None, None, products, storeys[key][0]
         )
+    _write_sets(w)
     for (kind, name), products in sorted(w.uses.items()):
         material = w.profiles[(kind, name)] if kind else w.materials[name]
         f.createIfcRelAssociatesMaterial(
@@ -198,10 +206,9 @@ def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], 
     mesh = checked.structure.concrete.meshes.get(m.id)
     if mesh is None:
         make = _faceted if m.solid.across else _extruded
-        representation, frame = make(w, m, storey[1].elevation, body)
+        shape, frame = make(w, m, storey[1].elevation, body)
     else:
-        representation, frame = _meshed(w, mesh, storey[1].elevation, body)
-    shape = f.createIfcProductDefinitionShape(None, None, [representation])
+        shape, frame = _meshed(w, mesh, storey[1].elevation, body)
     place = f.createIfcLocalPlacement(storey[0].ObjectPlacement, frame)
     product = f.create_entity(
         entity,
@@ -214,7 +221,7 @@ def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], 
         Tag=m.mark,
         PredefinedType=predefined,
     )
-    section = sections_of(w.project.system, w.project.products).get(m.section)
+    section = w.sections.get(m.section)
     if section:
         w.profile_set(section, m.material)
         w.uses.setdefault((section.name, m.material), []).append(product)
@@ -222,21 +229,36 @@ def _member(w: _Writer, checked: Checked, m: Member, storey: tuple[Any, Level], 
         w.material(m.material)
         w.uses.setdefault(("", m.material), []).append(product)
     _quantities(w, m, checked.structure.volume(m), product, quantities)
+    _properties(w, checked, m, product)
     return product
 
 
+def _shared(w: _Writer, key: tuple[Any, ...], make: Callable[[], Any]) -> Any:
+    """The shape of a body, the same for all that are alike (IFC4: a product definition shape may be that of
+    several products)."""
+    if key not in w.shapes:
+        w.shapes[key] = w.f.createIfcProductDefinitionShape(None, None, [make()])
+    return w.shapes[key]
+
+
 def _extruded(w: _Writer, m: Member, storey: float, body: Any) -> tuple[Any, Any]:
-    """A member's body as its profile pushed along, with the frame it stands in."""
+    """A member's body as its profile pushed along, with the frame it stands in: the profile begins at its
+    first corner, so that pieces cut alike have the same."""
     f, solid = w.f, m.solid
-    ring = [w.point(*p) for p in solid.outline]
-    outline = f.createIfcPolyline([*ring, ring[0]])
-    profile = f.createIfcArbitraryClosedProfileDef("AREA", m.section, outline)
-    extruded = f.createIfcExtrudedAreaSolid(
-        profile, w.frame(), w.way(0, 0, 1), round(solid.depth, 6)
-    )
-    origin = (solid.origin[0], solid.origin[1], solid.origin[2] - storey)
-    shape = f.createIfcShapeRepresentation(body, "Body", "SweptSolid", [extruded])
-    return shape, w.frame(origin, w.way(*solid.normal), w.way(*solid.u))
+    a, b = solid.outline[0]
+    places = tuple((round(x - a, 4), round(y - b, 4)) for x, y in solid.outline)
+    depth = round(solid.depth, 6)
+
+    def make() -> Any:
+        ring = [w.point(*p) for p in places]
+        outline = f.createIfcPolyline([*ring, ring[0]])
+        profile = f.createIfcArbitraryClosedProfileDef("AREA", m.section, outline)
+        extruded = f.createIfcExtrudedAreaSolid(profile, w.frame(), w.way(0, 0, 1), depth)
+        return f.createIfcShapeRepresentation(body, "Body", "SweptSolid", [extruded])
+
+    x, y, z = (o + a * u + b * v for o, u, v in zip(solid.origin, solid.u, solid.v))
+    shape = _shared(w, ("extruded", m.section, places, depth), make)
+    return shape, w.frame((x, y, z - storey), w.way(*solid.normal), w.way(*solid.u))
 
 
 def _faceted(w: _Writer, m: Member, storey: float, body: Any) -> tuple[Any, Any]:
@@ -244,19 +266,23 @@ def _faceted(w: _Writer, m: Member, storey: float, body: Any) -> tuple[Any, Any]
     f, rings = w.f, m.solid.rings()
     low, _ = m.solid.bounds()
     count, n = len(rings), len(rings[0])
-    places = [[round(p[i] - low[i], 4) for i in range(3)] for ring in rings for p in ring]
+    places = tuple(tuple(round(p[i] - low[i], 4) for i in range(3)) for ring in rings for p in ring)
     faces = [list(range(n, 0, -1)), [(count - 1) * n + i + 1 for i in range(n)]]
     for step in range(0, (count - 1) * n, n):
         for k in range(n):
             j = (k + 1) % n
             faces.append([step + k + 1, step + j + 1, step + n + j + 1, step + n + k + 1])
-    made = f.createIfcPolygonalFaceSet(
-        f.createIfcCartesianPointList3D(places),
-        True,
-        [f.createIfcIndexedPolygonalFace(face) for face in faces],
-        None,
-    )
-    shape = f.createIfcShapeRepresentation(body, "Body", "Tessellation", [made])
+
+    def make() -> Any:
+        made = f.createIfcPolygonalFaceSet(
+            f.createIfcCartesianPointList3D(places),
+            True,
+            [f.createIfcIndexedPolygonalFace(face) for face in faces],
+            None,
+        )
+        return f.createIfcShapeRepresentation(body, "Body", "Tessellation", [made])
+
+    shape = _shared(w, ("faceted", places, count), make)
     return shape, w.frame((low[0], low[1], low[2] - storey))
 
 
@@ -269,23 +295,52 @@ def _meshed(w: _Writer, mesh: Mesh, storey: float, body: Any) -> tuple[Any, Any]
     made = f.createIfcTriangulatedFaceSet(
         f.createIfcCartesianPointList3D(places), None, True, faces, None
     )
-    shape = f.createIfcShapeRepresentation(body, "Body", "Tessellation", [made])
+    shown = f.createIfcShapeRepresentation(body, "Body", "Tessellation", [made])
+    shape = f.createIfcProductDefinitionShape(None, None, [shown])
     return shape, w.frame((x, y, z - storey))
 
 
 def _quantities(w: _Writer, m: Member, net: float, product: Any, name: str) -> None:
-    f = w.f
-    volume = f.createIfcQuantityVolume("NetVolume", None, None, net / 1e9, None)
+    """What a piece measures, mm, m² and m³; alike pieces have one set."""
+    volume = ("IfcQuantityVolume", "NetVolume", round(net / 1e9, 12))
     if m.kind is kinds.SUBFLOOR:
-        area = f.createIfcQuantityArea(
-            "NetArea", None, None, abs(signed_area(m.solid.outline)) / 1e6, None
-        )
-        found = [area, volume]
+        area = abs(signed_area(m.solid.outline)) / 1e6
+        found = [("IfcQuantityArea", "NetArea", round(area, 9)), volume]
     else:
-        found = [f.createIfcQuantityLength("Length", None, None, m.length, None), volume]
+        found = [("IfcQuantityLength", "Length", round(m.length, 6)), volume]
         if m.kind is kinds.FOOTING:
-            found.append(f.createIfcQuantityLength("Height", None, None, m.solid.depth, None))
-    whole = f.createIfcElementQuantity(w.guid(f"quantities {m.id}"), None, name, None, None, found)
-    f.createIfcRelDefinesByProperties(
-        w.guid(f"has quantities {m.id}"), None, None, None, [product], whole
-    )
+            found.append(("IfcQuantityLength", "Height", round(m.solid.depth, 6)))
+    w.sets.setdefault(("quantities", name, *found), (str(m.id), []))[1].append(product)
+
+
+CHECKS: Final = "Structural checks"
+"""The property set of how far a piece is used, by which check, and whether it was changed by hand."""
+
+
+def _properties(w: _Writer, checked: Checked, m: Member, product: Any) -> None:
+    used = checked.used.get(m.id)
+    found: list[tuple[str, str, Any]] = [("IfcBoolean", "ChangedByHand", m.touched)]
+    if used is not None and math.isfinite(used[0]):
+        found.append(("IfcReal", "Utilisation", round(used[0], 4)))
+        found.append(("IfcLabel", "GoverningCheck", used[1][:255]))
+    w.sets.setdefault(("properties", CHECKS, *found), (str(m.id), []))[1].append(product)
+
+
+def _write_sets(w: _Writer) -> None:
+    """Each set once, with all pieces that have it."""
+    f = w.f
+    for (kind, name, *values), (first, products) in w.sets.items():
+        if kind == "quantities":
+            parts = [f.create_entity(e, what, None, None, value, None) for e, what, value in values]
+            made = f.createIfcElementQuantity(
+                w.guid(f"quantities {first}"), None, name, None, None, parts
+            )
+        else:
+            parts = [
+                f.createIfcPropertySingleValue(what, None, f.create_entity(e, value), None)
+                for e, what, value in values
+            ]
+            made = f.createIfcPropertySet(w.guid(f"properties {first}"), None, name, None, parts)
+        f.createIfcRelDefinesByProperties(
+            w.guid(f"has {kind} {first}"), None, None, None, products, made
+        )
