@@ -16,7 +16,7 @@ from balken.model.project import Project, wall
 from balken.model.walls import Opening
 from balken.session.building import Building
 from balken.session.desk import Desk
-from balken.session.rows import Options
+from balken.session.rows import Link, Options
 from balken.session.slips import rows_of
 from balken.session.things.register import THINGS
 from balken.site.wall_weights import is_masonry
@@ -141,10 +141,19 @@ def test_a_jack_that_carries_too_much_is_offered_another() -> None:
     assert len(mine(work_out(mend.apply(desk.project)), kinds.JACK)) == 4
 
 
-@pytest.mark.parametrize("kind", [kinds.WALL_HEADER, kinds.JACK, kinds.KING, kinds.ROUGH_SILL])
-def test_the_rows_stand_on_the_slip_of_each_piece(kind: MemberKind) -> None:
+@pytest.mark.parametrize(
+    ("kind", "row"),
+    [
+        (kinds.WALL_HEADER, "header cut from"),
+        (kinds.JACK, "jacks at each side"),
+        (kinds.KING, "kings at each side"),
+        (kinds.ROUGH_SILL, "sills"),
+    ],
+)
+def test_what_is_about_a_piece_stands_on_its_slip(kind: MemberKind, row: str) -> None:
     desk = at_desk(windows(6 * FOOT))
     desk.select(mine(desk.checked, kind)[0].id)
-    names = [r.name for r in rows_of(desk) if isinstance(r, Options)]
-    for row in ("header cut from", "jacks at each side", "kings at each side", "sills"):
-        assert row in names
+    rows = list(rows_of(desk))
+    assert [r.name for r in rows if isinstance(r, Options)] == [row]
+    next(r for r in rows if isinstance(r, Link) and r.text == "all round it").press()
+    assert desk.selection == ThingName("opening", SOUTH, "O0")

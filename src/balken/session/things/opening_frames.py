@@ -10,14 +10,21 @@ from balken.framing.hosts.walls import rule_of
 from balken.framing.member import Member
 from balken.model.catalogue import sections_of
 from balken.model.edits.openings import frame_openings
+from balken.model.names import ThingName
 from balken.model.project import wall
 from balken.model.wall_frames import StudRule
 from balken.model.walls import Opening, Portal, Wall
 from balken.session.desk import Desk
-from balken.session.rows import Heading, Line, Options, Rows
+from balken.session.rows import Heading, Line, Link, Options, Rows
 from balken.works.headers import OF_KIND, under_one_header
 
-PIECES: Final = (kinds.WALL_HEADER, kinds.JACK, kinds.KING, kinds.ROUGH_SILL)
+PIECES: Final = {
+    kinds.WALL_HEADER: "header cut from",
+    kinds.JACK: "jacks at each side",
+    kinds.KING: "kings at each side",
+    kinds.ROUGH_SILL: "sills",
+}
+"""The row that is about each piece of the frame round an opening."""
 JACKS: Final = [("by calculation", 0), *((str(n), n) for n in range(1, 7))]
 KINGS: Final = [("by rule: one", 0), ("one", 1), ("two", 2), ("three", 3), ("four", 4)]
 PORTALS: Final[list[tuple[str, Portal]]] = [
@@ -63,11 +70,15 @@ def rows(desk: Desk, item: Wall, hole: Opening) -> Rows:
 
 
 def of_piece(desk: Desk, m: Member) -> Rows:
-    """What stands round the opening a piece belongs to."""
+    """Of what stands round the opening a piece belongs to, what is about this piece; and the opening."""
     item = wall(desk.project, m.host.key)
     hole = next((o for o in item.openings if o.id == m.id.row), None)
-    if m.kind in PIECES and hole is not None:
-        yield from rows(desk, item, hole)
+    about = PIECES.get(m.kind)
+    if about is None or hole is None:
+        return
+    yield from (r for r in rows(desk, item, hole) if not isinstance(r, Options) or r.name == about)
+    opening = ThingName("opening", item.id, hole.id)
+    yield Link(f"{hole.kind} {hole.id}", "all round it", partial(desk.select, opening))
 
 
 def _headers(desk: Desk, rule: StudRule) -> list[tuple[str, str]]:
