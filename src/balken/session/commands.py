@@ -139,7 +139,7 @@ def _views(desk: Desk) -> list[Command]:
             "Lists",
             "5",
             desk.turn_lists,
-            "schedules take-off quantities cutting list boards order material bill table",
+            "schedules takeoff take-off quantities cutting list cut list boards order material bill table",
         ),
         Command("Zoom in", "Ctrl++", partial(face.zoom, 1.25), "larger"),
         Command("Zoom in", "Ctrl+=", partial(face.zoom, 1.25)),
@@ -214,10 +214,10 @@ def _pages(desk: Desk) -> list[Command]:
             "set of sheets, drawing set, title block, general notes, revision, section lines, paper size",
         ),
         Command(
-            "Cutting: lengths sold, kerf, offcuts, refine",
+            "Stock: lengths sold, kerf, offcuts; refine the boards",
             "",
             to("cutting"),
-            "stock lengths saw waste boards cutting plan optimise nesting",
+            "stock lengths saw waste boards optimise nesting",
         ),
         Command("Cost, prices, carbon", "", to("cost"), "estimate price list wage labour currency"),
         Command(
