@@ -8,6 +8,7 @@ from pathlib import Path
 import openpyxl
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
 from balken.desk.list_panel import ListPanel
@@ -15,6 +16,7 @@ from balken.desk.window import Window
 from balken.framing import kinds
 from balken.model.names import HostName, MemberName
 from balken.session.building import Building
+from balken.session.desk import page
 from balken.takeoff.lists import LISTS, TITLES
 from buildings import house
 
@@ -72,8 +74,6 @@ def test_every_list_there_is_can_be_chosen(window: Window, lists: ListPanel) -> 
 
 
 def test_typing_filters_and_a_fault_is_told(window: Window, lists: ListPanel, qtbot: QtBot) -> None:
-    qtbot.keyClicks(lists.filter, "is")
-    lists.filter.clear()
     qtbot.keyClicks(lists.filter, "role=joist")
     joists = window.desk.checked.structure.of(kinds.JOIST)
     assert lists.model.rowCount() == len(joists)
@@ -126,6 +126,40 @@ def test_a_line_selects_its_piece_and_the_plan_goes_there(
     click_line(qtbot, lists, 3, Qt.KeyboardModifier.ControlModifier)
     assert len(window.desk.selected) == 2
     assert {i.row() for i in lists.table.selectionModel().selectedRows()} == {2, 3}
+
+
+def test_keys_of_the_desk_work_from_the_list(
+    window: Window, lists: ListPanel, qtbot: QtBot
+) -> None:
+    lists.filter.setText("role=joist")
+    before = lists.model.rowCount()
+    click_line(qtbot, lists, 2, NONE)
+    qtbot.keyClick(lists.table, Qt.Key.Key_Down)
+    assert lists.table.selectionModel().selectedRows()[0].row() == 3
+    qtbot.keyClick(lists.table, Qt.Key.Key_Delete)
+    assert lists.model.rowCount() < before
+    qtbot.keyClick(lists.table, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert lists.model.rowCount() == before
+    qtbot.keyClick(lists.table, Qt.Key.Key_5)
+    assert not lists.isVisible()
+
+
+def test_a_table_that_is_refused_is_said_and_no_fault(
+    window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """By the buttons of the slip, as a person presses them."""
+    bad = tmp_path / "bad.csv"
+    bad.write_text("item,unit,price\n2x6,ft,cheap\n")
+    monkeypatch.setattr(window, "file_to_open", lambda *_: bad)
+    for title, text, words in (
+        ("cost", "Take prices from a table …", "cheap"),
+        ("cutting", "Read what the saw told …", "no column"),
+    ):
+        window.desk.select(page(title))
+        button = next(b for b in window.slip.findChildren(QPushButton) if b.text() == text)
+        qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+        assert words in window.desk.said
+        assert window.desk.faults == ()
 
 
 def test_a_line_of_many_selects_them_all(window: Window, lists: ListPanel, qtbot: QtBot) -> None:

@@ -19,7 +19,7 @@ from balken.desk.space_view import SpaceView
 from balken.desk.tell_line import TellLine
 from balken.desk.theme import Theme, font
 from balken.desk.upright_view import UprightView
-from balken.drawing.book.book import book_pages
+from balken.drawing.book.book import as_pages, book_pages
 from balken.drawing.book.cutting import cutting_pages
 from balken.drawing.paper.records import Sheet
 from balken.drawing.paper.views import title_of
@@ -285,9 +285,5 @@ class Board(QWidget):
 
 def _whole_set(checked: Checked, findings: tuple[Finding, ...], date: str) -> tuple[Page, ...]:
     """The sheets, the calculation book, and the boards to cut."""
-    boards = (Page(s.number, s.title, partial(_as_it_is, s)) for s in cutting_pages(checked, date))
+    boards = as_pages(cutting_pages(checked, date))
     return (*pages_of(checked, findings, date), *book_pages(checked, findings, date), *boards)
-
-
-def _as_it_is(sheet: Sheet) -> Sheet:
-    return sheet

@@ -11,7 +11,7 @@ from PySide6.QtCore import (
     QPersistentModelIndex,
     Qt,
 )
-from PySide6.QtGui import QColor
+from PySide6.QtGui import QColor, QKeyEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -107,6 +107,27 @@ def _aligned(lines: Lines, column: int) -> Qt.AlignmentFlag:
     return across | Qt.AlignmentFlag.AlignVCenter
 
 
+class ListTable(QTableView):
+    """The table: arrows and the like are its own, every other key is the desk's."""
+
+    OWN: Final = frozenset(
+        [
+            Qt.Key.Key_Up,
+            Qt.Key.Key_Down,
+            Qt.Key.Key_Left,
+            Qt.Key.Key_Right,
+            Qt.Key.Key_Home,
+            Qt.Key.Key_End,
+        ]
+    )
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in self.OWN:
+            super().keyPressEvent(event)
+        else:
+            event.ignore()
+
+
 class ListPanel(QWidget):
     """One list of the building, with what is asked of it."""
 
@@ -161,7 +182,7 @@ class ListPanel(QWidget):
         return found
 
     def _table(self) -> QTableView:
-        t, found = self.theme, QTableView()
+        t, found = self.theme, ListTable()
         found.setModel(self.model)
         found.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         found.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)

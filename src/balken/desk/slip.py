@@ -35,6 +35,7 @@ from balken.desk.slip_parts import (
 )
 from balken.desk.theme import Theme, font
 from balken.desk.truss_view import TrussFigure
+from balken.errors import BalkenError
 from balken.model.names import ThingName, kind_of
 from balken.session import rows
 from balken.session.desk import Desk
@@ -254,8 +255,15 @@ class Slip(QScrollArea):
     def _button(self, row: rows.Button) -> None:
         button = QPushButton(row.text.replace("&", "&&"))
         button.setProperty("act", True)
-        button.clicked.connect(lambda: row.press())
+        button.clicked.connect(lambda: self._act(row.press))
         self.column.addWidget(button)
+
+    def _act(self, act: rows.Act) -> None:
+        """Do what a button does; why it is refused is said."""
+        try:
+            act()
+        except BalkenError as error:
+            self.desk.say(str(error))
 
     def _link(self, row: rows.Link) -> None:
         """A line of two columns, the second to be clicked."""
@@ -268,7 +276,7 @@ class Slip(QScrollArea):
         button.setProperty("word", True)
         button.setProperty("go", True)
         button.setCursor(Qt.CursorShape.PointingHandCursor)
-        button.clicked.connect(lambda: act())
+        button.clicked.connect(lambda: self._act(act))
         button.setAccessibleName(text)
         return button
 

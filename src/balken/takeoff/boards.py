@@ -59,6 +59,27 @@ class Board(NamedTuple):
         return max(0.0, saw.room(self.length) - saw.used(self.cuts) - saw.kerf)
 
 
+class Alike(NamedTuple):
+    """Boards that are cut alike: one of them, how many they are, and the marks of all their pieces."""
+
+    board: Board
+    times: int
+    marks: tuple[str, ...]
+
+
+def alike_boards(boards: Sequence[Board]) -> list[Alike]:
+    """Boards by how they are cut, the longest first."""
+    found: dict[tuple[float, bool, tuple[float, ...]], list[Board]] = {}
+    for board in boards:
+        key = (board.length, board.at_hand, tuple(round(c.length, 1) for c in board.cuts))
+        found.setdefault(key, []).append(board)
+    groups = sorted(found.items(), key=lambda x: (-x[0][0], x[0][2], x[0][1]))
+    return [
+        Alike(same[0], len(same), tuple(dict.fromkeys(c.mark for b in same for c in b.cuts)))
+        for _, same in groups
+    ]
+
+
 class Plan(NamedTuple):
     """Boards for the pieces of one section and material."""
 

@@ -1,7 +1,7 @@
 """Two versions of a building compared: pieces that came, went or changed, with volumes, cost and how far they
 are used; what a person decided, item by item."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from typing import Final, NamedTuple
 
 import msgspec
@@ -115,8 +115,7 @@ class Sum(NamedTuple):
 def sums_of(before: Checked, after: Checked) -> list[Sum]:
     """Pieces, wood and concrete (m³), cost, and how far the most used piece is used."""
 
-    def both(words: str, figure: object) -> Sum:
-        assert callable(figure)
+    def both(words: str, figure: Callable[[Checked], float]) -> Sum:
         return Sum(words, float(figure(before)), float(figure(after)))
 
     return [

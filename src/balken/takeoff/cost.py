@@ -10,11 +10,11 @@ from balken.model.fasteners import IN_ROWS
 from balken.model.names import Name
 from balken.model.prices import UNIT_MEASURE, Estimate, Price
 from balken.model.project import host_records, level
-from balken.model.walls import Wall, called
 from balken.takeoff.concrete import poured
 from balken.takeoff.cutting import cutting_list
 from balken.takeoff.listing import Column, Listing, Row
 from balken.takeoff.sheets import sheets_of
+from balken.takeoff.weights import called_host
 from balken.works.building import Checked
 from balken.works.fasteners import demands_of
 
@@ -68,7 +68,7 @@ def _lumber(checked: Checked, by_mark: dict[str, Member]) -> Iterator[Amount]:
         length = x.bought or x.count * x.blank
         yield Amount(
             _level(checked, members[0].level) if members else "",
-            _called(hosts.get(x.host), x.host.key),
+            called_host(hosts.get(x.host), x.host.key),
             tuple(m.id for m in members),
             (f"{x.section} {x.material}", x.section),
             float(x.count),
@@ -77,10 +77,6 @@ def _lumber(checked: Checked, by_mark: dict[str, Member]) -> Iterator[Amount]:
             length * section.breadth * section.depth if section else 0.0,
             x.cost,
         )
-
-
-def _called(record: object, key: str) -> str:
-    return called(record) if isinstance(record, Wall) else str(getattr(record, "name", "") or key)
 
 
 def _level(checked: Checked, key: str) -> str:

@@ -100,6 +100,11 @@ def section_plans(checked: Checked, tell: Tell = unheard) -> tuple[SectionPlan, 
     return tuple(found)
 
 
+def cut_from_lengths(checked: Checked, tell: Tell = unheard) -> list[SectionPlan]:
+    """The plans of what is bought in lengths."""
+    return [p for p in section_plans(checked, tell) if not p.to_length and p.plan.boards]
+
+
 @remembered
 def _plan(
     rule: StockRule,

@@ -13,6 +13,7 @@ from balken.model.fasteners import IN_ROWS
 from balken.model.names import HostName, Name, ThingName
 from balken.model.project import host_records, level, wall_base, wall_build_up, wall_top
 from balken.model.walls import called, name_of, wall_length
+from balken.takeoff.boards import alike_boards
 from balken.takeoff.concrete import poured
 from balken.takeoff.cost import cost_list
 from balken.takeoff.cutting import SectionPlan, cutting_list, section_plans
@@ -20,7 +21,7 @@ from balken.takeoff.listing import Column, Listing, Row
 from balken.takeoff.setting import setting_list
 from balken.takeoff.sheets import sheets_of
 from balken.takeoff.trusses import truss_kinds
-from balken.takeoff.weights import CONCRETE_WEIGHT, weight_of_member
+from balken.takeoff.weights import CONCRETE_WEIGHT, called_host, weight_of_member
 from balken.units import INCH, format_length
 from balken.works.building import Checked
 from balken.works.fasteners import demands_of
@@ -66,7 +67,7 @@ def _listing(key: str, columns: Sequence[Column], rows: Iterable[Row]) -> Listin
 
 def members_list(checked: Checked) -> Listing:
     """Every member with its storey, size, weight and how far it is used."""
-    hosts = {h: _host_words(h, r) for h, r in host_records(checked.built).items()}
+    hosts = {h: called_host(r, h.key) for h, r in host_records(checked.built).items()}
     levels = {x.id: x.name for x in checked.project.levels}
     sections = sections_of(checked.project.system, checked.project.products)
     rows = [
@@ -99,10 +100,6 @@ def members_list(checked: Checked) -> Listing:
         Column("by", "by"),
     )
     return _listing("members", columns, rows)
-
-
-def _host_words(host: HostName, record: object) -> str:
-    return str(getattr(record, "name", "") or host.key)
 
 
 def _used(checked: Checked, m: Member) -> tuple[float | None, str]:
@@ -168,34 +165,25 @@ def boards_list(checked: Checked) -> Listing:
 
 def _boards(checked: Checked, plan: SectionPlan, by_mark: Mapping[str, Name]) -> Iterable[Row]:
     system = checked.project.system
-    alike: dict[tuple[float, bool, tuple[float, ...]], list[tuple[str, ...]]] = {}
-    rests: dict[tuple[float, bool, tuple[float, ...]], float] = {}
-    for board in plan.plan.boards:
-        key = (board.length, board.at_hand, tuple(round(c.length, 1) for c in board.cuts))
-        alike.setdefault(key, []).append(tuple(c.mark for c in board.cuts))
-        rests[key] = board.rest(plan.saw)
-    for (length, at_hand, pieces), marks in sorted(
-        alike.items(), key=lambda x: (-x[0][0], x[0][2])
-    ):
-        counts = Counter(pieces)
+    for board, count, marks in alike_boards(plan.plan.boards):
+        counts = Counter(round(c.length, 1) for c in board.cuts)
         words = ", ".join(
             f"{n} × {format_length(x, system)}" if n > 1 else format_length(x, system)
             for x, n in counts.items()
         )
-        names = dict.fromkeys(m for of_board in marks for m in of_board)
         yield Row(
             (
                 plan.section,
-                plan.material + (", at hand" if at_hand else ""),
-                length,
-                float(len(marks)),
+                plan.material + (", at hand" if board.at_hand else ""),
+                board.length,
+                float(count),
                 words,
-                rests[length, at_hand, pieces],
-                0.0 if at_hand else length * len(marks),
-                _sawn(checked, list(names)),
-                ", ".join(names),
+                board.rest(plan.saw),
+                0.0 if board.at_hand else board.length * count,
+                _sawn(checked, marks),
+                ", ".join(marks),
             ),
-            tuple(by_mark[m] for m in names if m in by_mark),
+            tuple(by_mark[m] for m in marks if m in by_mark),
         )
     for cut in plan.plan.open:
         words = "longer than anything sold"
@@ -205,7 +193,7 @@ def _boards(checked: Checked, plan: SectionPlan, by_mark: Mapping[str, Name]) ->
         )
 
 
-def _sawn(checked: Checked, marks: list[str]) -> str:
+def _sawn(checked: Checked, marks: Sequence[str]) -> str:
     """How much of what a row is cut into the saw has told as cut; nothing where it told nothing yet."""
     sawn = frozenset(checked.project.stock.sawn)
     count = sum(mark in sawn for mark in marks)

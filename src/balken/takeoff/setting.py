@@ -12,10 +12,9 @@ from balken.model.catalogue import sections_of
 from balken.model.foundations import walls_on
 from balken.model.names import HostName, MemberName
 from balken.model.project import host_records
-from balken.model.walls import Wall, called
 from balken.takeoff.lifts import panels_of
 from balken.takeoff.listing import Column, Listing, Row
-from balken.takeoff.weights import weight_of_member
+from balken.takeoff.weights import called_host, weight_of_member
 from balken.works.building import Checked
 
 RANK: Final[dict[MemberKind, tuple[int, str]]] = {
@@ -118,11 +117,7 @@ def _stages(checked: Checked) -> Iterator[Stage]:
     for (host, word), members in groups.items():
         first = members[0]
         weights = [weight_of_member(checked, m, sections) or 0.0 for m in members]
-        record = records.get(first.host)
-        name = (
-            called(record) if isinstance(record, Wall) else str(getattr(record, "name", "") or "")
-        )
-        name = name or first.host.key
+        name = called_host(records.get(first.host), first.host.key)
         yield Stage(
             (host, word),
             f"{name}: {word}" if word else name,

@@ -1,14 +1,20 @@
-"""What pieces weigh."""
+"""What pieces weigh, and what they belong to is called, in lists."""
 
 from typing import Final
 
 from balken.framing.member import Member
 from balken.model.catalogue import weight_of
 from balken.model.sections import Section
+from balken.model.walls import Wall, called
 from balken.works.building import Checked
 
 CONCRETE_WEIGHT: Final = 24.0e-6
 """Reinforced, N/mm³ (EN 1991-1-1 table A.1: 25 kN/m³ with its steel; 150 lb/ft³ is 23.6)."""
+
+
+def called_host(record: object, key: str) -> str:
+    """What a host is called: a wall with the word before its name, else its name, else its key."""
+    return called(record) if isinstance(record, Wall) else str(getattr(record, "name", "") or key)
 
 
 def weight_of_member(checked: Checked, m: Member, sections: dict[str, Section]) -> float | None:

@@ -1,7 +1,7 @@
 """The book put together: contents, basis, loads, a part for each group of alike members, the list of
 all, and what is open."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from functools import partial
 from typing import Final
 
@@ -74,7 +74,11 @@ def calculation_book(
 
 def book_pages(checked: Checked, findings: tuple[Finding, ...], date: str = "") -> tuple[Page, ...]:
     """The pages of the book as they are looked at one by one, after the sheets."""
-    sheets = calculation_book(checked, findings, date)
+    return as_pages(calculation_book(checked, findings, date))
+
+
+def as_pages(sheets: Iterable[Sheet]) -> tuple[Page, ...]:
+    """Sheets that are laid already, as pages to be looked at one by one."""
     return tuple(Page(s.number, s.title, partial(_laid, s)) for s in sheets)
 
 

@@ -1,7 +1,7 @@
 """The cutting plan on paper: each board drawn to scale with its pieces, their lengths and marks, alike ones
 once with their count; what is bought of each section, and what is left."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Final
 
 from balken.drawing.book.flow import (
@@ -20,8 +20,8 @@ from balken.drawing.book.flow import (
 from balken.drawing.marks import Drawing, Fill, Label, Mark, Patch, rectangle
 from balken.drawing.paper.records import Sheet
 from balken.drawing.words import pretty
-from balken.takeoff.boards import Board
-from balken.takeoff.cutting import SectionPlan, section_plans
+from balken.takeoff.boards import Board, alike_boards
+from balken.takeoff.cutting import SectionPlan, cut_from_lengths
 from balken.units import System, format_length
 from balken.works.building import Checked
 
@@ -43,7 +43,7 @@ def cutting_pages(checked: Checked, date: str = "") -> tuple[Sheet, ...]:
         date: of the plan.
     """
     system = checked.project.system
-    plans = [p for p in section_plans(checked) if not p.to_length and p.plan.boards]
+    plans = cut_from_lengths(checked)
     if not plans:
         return ()
     pages, _ = pages_of(_pieces(plans, system), system)
@@ -64,26 +64,15 @@ def _pieces(plans: list[SectionPlan], system: System) -> Iterator[Piece]:
         )
         yield from paragraph(f"To buy: {sorts or 'nothing'}.", system)
         yield gap(1.5)
-        for board, marks, count in _alike(plan.plan.boards):
+        for board, count, marks in alike_boards(plan.plan.boards):
             yield whole(_board(plan, board, marks, count, system))
         for cut in plan.plan.open:
             words = f"{cut.mark}: {format_length(cut.length, system)} is longer than anything sold."
             yield line(words)
 
 
-def _alike(boards: tuple[Board, ...]) -> Iterator[tuple[Board, list[str], int]]:
-    """Boards that are cut alike: one of them, the marks of all their pieces, and how many they are."""
-    found: dict[tuple[float, bool, tuple[float, ...]], list[Board]] = {}
-    for board in boards:
-        key = (board.length, board.at_hand, tuple(round(c.length, 1) for c in board.cuts))
-        found.setdefault(key, []).append(board)
-    for alike in sorted(found.values(), key=lambda b: (-b[0].length, -len(b))):
-        marks = dict.fromkeys(c.mark for b in alike for c in b.cuts)
-        yield alike[0], list(marks), len(alike)
-
-
 def _board(
-    plan: SectionPlan, board: Board, marks: list[str], count: int, system: System
+    plan: SectionPlan, board: Board, marks: Sequence[str], count: int, system: System
 ) -> Iterator[Piece]:
     """A board with what is cut from it, and the marks of its pieces under it."""
     long = max(plan.saw.lengths[-1], board.length)

@@ -12,14 +12,13 @@ from balken.exchange.saw_csv import LARGEST, read_told, saw_list
 from balken.model.catalogue import catalogue_of
 from balken.model.edits.prices import add_offcut, drop_offcut, set_stock
 from balken.model.stock import Offcut
-from balken.progress import Tell, unheard
+from balken.progress import Tell
 from balken.recall import remembering
 from balken.session.desk import Desk
 from balken.session.rows import Button, Fact, Field, Heading, Line, Link, Rows, Title
 from balken.takeoff.boards import longest_first
-from balken.takeoff.cutting import SectionPlan, section_plans
+from balken.takeoff.cutting import SectionPlan, cut_from_lengths, section_plans
 from balken.units import format_length, format_run, parse_length
-from balken.works.building import Checked
 
 
 def stock(desk: Desk) -> Rows:
@@ -126,11 +125,6 @@ def _read_saw(desk: Desk) -> None:
     desk.edit("what the saw cut", partial(set_stock, sawn=sawn))
     why = f"; open: {left[0].mark}, {left[0].why}" if left else ""
     desk.say(f"{len(cut)} pieces of this building are cut, {len(left)} open{why}.")
-
-
-def cut_from_lengths(checked: Checked, tell: Tell = unheard) -> list[SectionPlan]:
-    """The plans of what is bought in lengths."""
-    return [p for p in section_plans(checked, tell) if not p.to_length and p.plan.boards]
 
 
 def _by_eye(of: SectionPlan) -> float:
