@@ -10,18 +10,18 @@ from typing import Any, Final
 import numpy as np
 
 from balken.exchange.files import FileError, read_bytes
-from balken.exchange.ifc_curve import ShapeError
 from balken.exchange.ifc_grid import read_grid
 from balken.exchange.ifc_layers import layers_of, with_layers
+from balken.exchange.ifc_notes import guid_of, note
 from balken.exchange.ifc_reference import references
-from balken.exchange.ifc_shape import Body, axis_line, body_of, parts_of, placement
-from balken.geometry.plane import TOUCH, Point, distance, distance_to_segment, dot, left, sub, unit
+from balken.exchange.ifc_shape import placement
+from balken.exchange.ifc_walls import RawWall, read_wall_or_note, rounded, zero
 from balken.model.foundations import first_site
 from balken.model.grids import Grid
 from balken.model.project import FORMAT, Level, Project, ReadNote
 from balken.model.usual import USUAL
 from balken.model.validity import ProjectError, validate
-from balken.model.walls import Opening, Wall, WallBuildUp, arc_of
+from balken.model.walls import Opening, Wall, WallBuildUp
 from balken.site.proposals import SAME_HEIGHT
 from balken.units import System
 
@@ -30,11 +30,6 @@ NESTED: Final = 400
 """Brackets in one STEP record beyond this are damage."""
 _OPEN_CLOSE: Final = re.compile(rb"'(?:[^']|'')*'|[();]")
 MOST_WALLS: Final = 5000
-LOOSE: Final = 0.02
-"""Corners of a wall without axis lie on its long faces, to this share of its length: what is
-farther off is bent."""
-ROUND: Final = 1.0
-"""A face of a curved wall may lie off its arc by this, mm."""
 
 
 def take(path: Path, building: str = "") -> Project:
@@ -73,7 +68,9 @@ def _taken(model: Any, path: Path, building: str) -> Project:
     def wanted(product: Any) -> bool:
         return chosen is None or _building_of(product) in (None, chosen)
 
-    read = (_wall(p, scale, notes) for p in _products(model, "IfcWall", notes) if wanted(p))
+    read = (
+        read_wall_or_note(p, scale, notes) for p in _products(model, "IfcWall", notes) if wanted(p)
+    )
     raw = [w for w in read if w]
     products = [p for p in model.by_type("IfcBuildingStorey") if wanted(p)]
     storeys = _storeys(products, scale, raw, notes)
@@ -86,7 +83,7 @@ def _taken(model: Any, path: Path, building: str) -> Project:
     grids = _grids([p for p in model.by_type("IfcGrid") if wanted(p)], scale, notes)
     _loose_fillings(model, notes)
     for product in model.by_type("IfcCurtainWall"):
-        _note(notes, product, "curtain walls are not read yet")
+        note(notes, product, "curtain walls are not read yet")
     shown = references(model, scale, notes, wanted)
     project = Project(
         FORMAT,
@@ -128,7 +125,7 @@ def _buildings(model: Any, name: str, file: str) -> tuple[int | None, list[ReadN
     )
     others = [
         ReadNote(
-            _guid(model.by_id(i)),
+            guid_of(model.by_id(i)),
             f"building {words[i]}"[:200],
             f"one building is read at a time; it has {n} walls",
         )
@@ -175,18 +172,18 @@ def other_buildings(project: Project) -> tuple[str, ...]:
 
 
 def _layered(
-    walls: tuple[Wall, ...], raw: list["_Raw"], scale: float, notes: list[ReadNote]
+    walls: tuple[Wall, ...], raw: list["RawWall"], scale: float, notes: list[ReadNote]
 ) -> tuple[tuple[Wall, ...], tuple[WallBuildUp, ...]]:
     """Give walls the layers the file says they have; a wall whose layers do not fit its body keeps
     its body."""
-    products = {_guid(r.product): r.product for r in raw}
+    products = {guid_of(r.product): r.product for r in raw}
     layers: dict[str, tuple[tuple[str, float, str], ...]] = {}
     for wall in walls:
         product = products.get(wall.source)
         try:
             found = layers_of(product, scale) if product is not None else None
         except Exception as error:
-            _note(notes, product, f"its layers are damaged ({type(error).__name__})")
+            note(notes, product, f"its layers are damaged ({type(error).__name__})")
             continue
         if found:
             layers[wall.id] = found
@@ -274,209 +271,20 @@ def _name(model: Any, path: Path, chosen: int | None) -> str:
     return path.stem[:200]
 
 
-def _guid(product: Any) -> str:
-    try:
-        return str(product.GlobalId or "")[:200]
-    except Exception:
-        return ""
-
-
-def _note(notes: list[ReadNote], product: Any, why: str) -> None:
-    try:
-        what = str(product.is_a()).removeprefix("Ifc").lower()
-    except Exception:  # a reference that leads to no entity
-        what = "reference"
-    notes.append(ReadNote(_guid(product), what[:200], why[:500]))
-
-
 def _products(model: Any, kind: str, notes: list[ReadNote]) -> list[Any]:
     found, seen = [], set()
     for product in sorted(model.by_type(kind), key=lambda p: p.id()):
-        key = _guid(product)
+        key = guid_of(product)
         if key in seen:
-            _note(notes, product, "its GlobalId is used twice; the first one came in")
+            note(notes, product, "its GlobalId is used twice; the first one came in")
             continue
         seen.add(key)
         found.append(product)
     if len(found) > MOST_WALLS:
         for product in found[MOST_WALLS:]:
-            _note(notes, product, f"the file has more than {MOST_WALLS} of them")
+            note(notes, product, f"the file has more than {MOST_WALLS} of them")
         del found[MOST_WALLS:]
     return found
-
-
-class _Raw:
-    """A wall as it was read: plan line, side, heights and holes, before it is hung between
-    levels."""
-
-    def __init__(self, product: Any) -> None:
-        self.product = product
-        self.start: Point = (0.0, 0.0)
-        self.end: Point = (0.0, 0.0)
-        self.thickness = 0.0
-        self.side = "centre"
-        self.shift = 0.0
-        self.bulge = 0.0
-        self.bottom = 0.0
-        self.top = 0.0
-        self.openings: list[tuple[str, float, float, float, float]] = []
-
-
-def _wall(product: Any, scale: float, notes: list[ReadNote]) -> _Raw | None:
-    try:
-        raw = _read_wall(product, scale)
-    except ShapeError as error:
-        _note(notes, product, str(error))
-        return None
-    except Exception as error:  # damaged references surface as many kinds
-        _note(notes, product, f"it is damaged ({type(error).__name__})")
-        return None
-    for relation in getattr(product, "HasOpenings", None) or ():
-        hole = relation.RelatedOpeningElement
-        try:
-            raw.openings.append(_opening(hole, raw, scale))
-        except ShapeError as error:
-            _note(notes, hole, str(error))
-        except Exception as error:
-            _note(notes, hole, f"it is damaged ({type(error).__name__})")
-    return raw
-
-
-def _read_wall(product: Any, scale: float) -> _Raw:
-    if product.Representation is None:
-        raise ShapeError(
-            "it is made of parts and has no shape of its own"
-            if parts_of(product)
-            else "it has no shape"
-        )
-    raw = _Raw(product)
-    axis = axis_line(product, scale)
-    body = body_of(product, scale)
-    if body is None:
-        raise ShapeError("it has no body, so its height is unknown")
-    *line, raw.bulge = axis or (*_line_from_body(body), 0.0)
-    across = _across(body, line[0], line[1], raw.bulge)
-    _set_across(raw, min(across), max(across), distance(*line))
-    raw.start, raw.end = ((_round(p[0]), _round(p[1])) for p in line)
-    if len(body.points) == 0:
-        raise ShapeError("nothing of its body is left after it is clipped")
-    heights = body.points[:, 2]
-    raw.bottom, raw.top = _round(float(heights.min())), _round(float(heights.max()))
-    if raw.top - raw.bottom < TOUCH:
-        raise ShapeError("its body has no height")
-    return raw
-
-
-def _set_across(raw: _Raw, low: float, high: float, length: float) -> None:
-    """Set how thick a wall is and where it lies by its line, from how far its body reaches to the
-    right and to the left of it."""
-    thickness = high - low
-    if thickness < 1.0:
-        raise ShapeError("its body has no thickness")
-    if thickness > 5000 or thickness > 3 * length + 5000:
-        raise ShapeError(f"its body is {thickness:.0f} mm thick, which no wall is")
-    if abs(low) < TOUCH:
-        raw.side = "left"
-    elif abs(high) < TOUCH:
-        raw.side = "right"
-    else:
-        raw.side, raw.shift = "centre", _zero(_round((low + high) / 2))
-    raw.thickness = _round(thickness)
-
-
-def _across(body: Body, start: Point, end: Point, bulge: float) -> list[float]:
-    """How far the corners of a body lie to the left of a wall's line, mm.
-
-    Raises:
-        ShapeError: the line is an arc and the body does not go round with it.
-    """
-    places = [(x, y) for x, y, _ in body.plain.tolist()]
-    if not bulge:
-        normal = left(unit(sub(end, start)))
-        return [dot(sub(p, start), normal) for p in places]
-    centre, radius, _, _ = arc_of(start, end, bulge)
-    away = [math.copysign(1.0, radius) * (abs(radius) - distance(p, centre)) for p in places]
-    faces = min(away), max(away)
-    if any(min(abs(x - face) for face in faces) > ROUND for x in away):
-        raise ShapeError("its body does not go round with its curved axis")
-    return away
-
-
-def _line_from_body(body: Body) -> tuple[Point, Point]:
-    """The centre line of a body seen from above: along the longer side of the smallest box
-    round it."""
-    import shapely
-
-    box = shapely.MultiPoint(body.plain[:, :2]).minimum_rotated_rectangle
-    corners = list(getattr(box, "exterior", box).coords)
-    if len(corners) < 5:
-        raise ShapeError("its body has no area in plan")
-    a, b, c, d = corners[:4]
-    if distance(a, b) < distance(b, c):
-        a, b, c, d = b, c, d, a
-    full = distance(a, b)
-    for x, y in body.plain[:, :2].tolist():
-        if min(distance_to_segment((x, y), a, b), distance_to_segment((x, y), c, d)) > LOOSE * full:
-            raise ShapeError("it has no axis and its body is not straight")
-    start: Point = ((a[0] + d[0]) / 2, (a[1] + d[1]) / 2)
-    end: Point = ((b[0] + c[0]) / 2, (b[1] + c[1]) / 2)
-    if (end[0], end[1]) < (start[0], start[1]):
-        start, end = end, start
-    return start, end
-
-
-def _opening(hole: Any, raw: _Raw, scale: float) -> tuple[str, float, float, float, float]:
-    """Kind, distance along the wall, width, height, sill over the wall's foot."""
-    if raw.bulge:
-        raise ShapeError("it lies in a curved wall; openings there are not read")
-    kind, filling = _filling(hole)
-    body = body_of(hole, scale)
-    if body is not None:
-        at, width, bottom, top = _by_body(body, raw)
-    elif filling is not None and filling.OverallWidth and filling.OverallHeight:
-        at, width, bottom, top = _by_filling(filling, raw, scale)
-    else:
-        raise ShapeError("it has no body and nothing in it that tells its size")
-    low, high = max(0.0, at), min(distance(raw.start, raw.end), at + width)
-    if high - low < TOUCH or top - bottom < TOUCH:
-        raise ShapeError("it lies outside its wall")
-    return kind, _round(low), _round(high - low), _round(top - bottom), _round(bottom - raw.bottom)
-
-
-FILLINGS: Final = {"IfcDoor": "door", "IfcWindow": "window"}
-
-
-def _filling(hole: Any) -> tuple[str, Any | None]:
-    """What fills an opening: door or window, and the thing itself."""
-    kind, filling = "opening", None
-    for relation in getattr(hole, "HasFillings", None) or ():
-        filling = relation.RelatedBuildingElement
-        kind = next((word for name, word in FILLINGS.items() if filling.is_a(name)), kind)
-    return kind, filling
-
-
-def _by_body(body: Body, raw: _Raw) -> tuple[float, float, float, float]:
-    """From where, how wide, from and to which height an opening is, by its body."""
-    direction = unit(sub(raw.end, raw.start))
-    along = [dot(sub((x, y), raw.start), direction) for x, y, _ in body.points.tolist()]
-    heights = body.points[:, 2]
-    bottom, top = max(float(heights.min()), raw.bottom), min(float(heights.max()), raw.top)
-    return min(along), max(along) - min(along), bottom, top
-
-
-def _by_filling(filling: Any, raw: _Raw, scale: float) -> tuple[float, float, float, float]:
-    """The same by the door or window in it."""
-    direction = unit(sub(raw.end, raw.start))
-    spot = placement(filling.ObjectPlacement, scale)
-    width, height = float(filling.OverallWidth) * scale, float(filling.OverallHeight) * scale
-    back = 0.0 if float(np.dot(spot[:2, 0], direction)) > 0 else width
-    at = dot(sub((spot[0, 3], spot[1, 3]), raw.start), direction) - back
-    return at, width, float(spot[2, 3]), float(spot[2, 3]) + height
-
-
-def _round(value: float) -> float:
-    """Drop what arithmetic in another unit leaves behind the sixth decimal of a millimetre."""
-    return round(float(value), 6) + 0.0
 
 
 class _Storey:
@@ -484,11 +292,11 @@ class _Storey:
         self.product = product
         self.elevation = elevation
         self.name = str(product.Name or product.LongName or "Storey").strip()[:200] or "Storey"
-        self.walls: list[_Raw] = []
+        self.walls: list[RawWall] = []
 
 
 def _storeys(
-    products: list[Any], scale: float, raw: list[_Raw], notes: list[ReadNote]
+    products: list[Any], scale: float, raw: list[RawWall], notes: list[ReadNote]
 ) -> list[_Storey]:
     """Storeys from the lowest up, each with its walls."""
     found: dict[int, _Storey] = {}
@@ -496,7 +304,7 @@ def _storeys(
         feet = [w.bottom for w in raw if _holder(w.product) == product.id()]
         height = _storey_height(product, scale, feet)
         if height is None:
-            _note(notes, product, "it says no height")
+            note(notes, product, "it says no height")
         else:
             found[product.id()] = _Storey(product, height)
     ordered = sorted(found.values(), key=lambda s: (s.elevation, s.product.id()))
@@ -573,7 +381,7 @@ def _is_top(storey: _Storey, storeys: list[_Storey]) -> bool:
 
 
 def _levels_and_walls(
-    storeys: list[_Storey], raw: list[_Raw], notes: list[ReadNote]
+    storeys: list[_Storey], raw: list[RawWall], notes: list[ReadNote]
 ) -> tuple[tuple[Level, ...], tuple[Wall, ...]]:
     names: set[str] = set()
     levels: list[Level] = []
@@ -583,7 +391,7 @@ def _levels_and_walls(
             name = f"{storey.name} ({i})"[:200]
         names.add(name)
         role = "plate" if _is_top(storey, storeys) else _role(storey)
-        levels.append(Level(f"L{i}", name, role, _round(storey.elevation)))  # type: ignore[arg-type]
+        levels.append(Level(f"L{i}", name, role, rounded(storey.elevation)))  # type: ignore[arg-type]
     walls: list[Wall] = []
     for i, storey in enumerate(storeys, 1):
         if not storey.walls:
@@ -619,10 +427,10 @@ def _usual_top(storey: _Storey) -> float:
     return float(np.median([w.top for w in storey.walls if round(w.top / SAME_HEIGHT) == most]))
 
 
-def _hung(item: _Raw, key: str, base: Level, top: Level, notes: list[ReadNote]) -> Wall | None:
+def _hung(item: RawWall, key: str, base: Level, top: Level, notes: list[ReadNote]) -> Wall | None:
     base_offset, top_offset = item.bottom - base.elevation, item.top - top.elevation
     if max(abs(base_offset), abs(top_offset)) > 1e6:
-        _note(notes, item.product, "it lies more than a kilometre from its storey")
+        note(notes, item.product, "it lies more than a kilometre from its storey")
         return None
     holes = tuple(
         Opening(f"{key}-{i}", kind, *(float(v) for v in (at, width, height, sill)))  # type: ignore[arg-type]
@@ -640,21 +448,17 @@ def _hung(item: _Raw, key: str, base: Level, top: Level, notes: list[ReadNote]) 
         item.side,  # type: ignore[arg-type]
         base.id,
         top.id,
-        _zero(base_offset),
-        _zero(top_offset),
+        zero(base_offset),
+        zero(top_offset),
         item.shift,
         holes,
-        _guid(item.product),
+        guid_of(item.product),
         bulge=item.bulge,
     )
-
-
-def _zero(value: float) -> float:
-    return 0.0 if abs(value) < 1e-3 else value
 
 
 def _loose_fillings(model: Any, notes: list[ReadNote]) -> None:
     for kind in ("IfcDoor", "IfcWindow"):
         for product in model.by_type(kind):
             if not (getattr(product, "FillsVoids", None) or ()):
-                _note(notes, product, "it fills no opening of a wall")
+                note(notes, product, "it fills no opening of a wall")
