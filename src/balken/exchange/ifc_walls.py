@@ -201,4 +201,5 @@ def rounded(value: float) -> float:
 
 
 def zero(value: float) -> float:
+    """A height over a level; nothing where it is only what arithmetic leaves, mm."""
     return 0.0 if abs(value) < 1e-3 else value
