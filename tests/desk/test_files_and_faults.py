@@ -25,7 +25,12 @@ from named import the
 
 ISSUED = {
     "bakehouse-as-issued.balken",
+    "bakehouse-boards.csv",
     "bakehouse-concrete.csv",
+    "bakehouse-cutting.pdf",
+    "bakehouse-lists.xlsx",
+    "bakehouse-manifest.json",
+    "bakehouse-order.csv",
     "bakehouse-cutting-list.csv",
     "bakehouse-sheets.pdf",
     "bakehouse-structure.ifc",

@@ -1,5 +1,6 @@
 """The whole desk, driven by hand."""
 
+import json
 import sys
 import threading
 from collections.abc import Callable
@@ -566,7 +567,10 @@ def test_reading_can_be_left(window: Window, qtbot: QtBot) -> None:
 def test_issue_from_the_window(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
     files.issue_to(window.desk, tmp_path / "out")
     qtbot.waitUntil(lambda: window.fit_list.said.startswith("Written"), timeout=30_000)
-    assert len(list((tmp_path / "out").iterdir())) == 6
+    written = {path.name for path in (tmp_path / "out").iterdir()}
+    manifest = next(name for name in written if name.endswith("-manifest.json"))
+    told = json.loads((tmp_path / "out" / manifest).read_text())
+    assert {row["name"] for row in told["files"]} | {manifest} == written
 
 
 def test_unsaved_work_is_asked_about(window: Window, qtbot: QtBot) -> None:
