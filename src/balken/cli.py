@@ -166,9 +166,19 @@ def variants(file: Path) -> None:
 @click.option(
     "--only",
     default="",
-    help="No more than these, with commas between: pdf, book, cutting, csv, xlsx, ifc, project.",
+    help="No more than these, with commas between: pdf, book, cutting, csv, xlsx, ifc, project; and"
+    " analysis (bars, supports and loads as CSV), gltf, plans (DXF), which are written on request only.",
 )
-def issue(file: Path, folder: Path, also: tuple[str, ...], each: bool, only: str) -> None:
+@click.option(
+    "--ifc",
+    "schema",
+    default="IFC4",
+    type=click.Choice(["IFC4", "IFC2X3"], case_sensitive=False),
+    help="Schema of the structure file.",
+)
+def issue(
+    file: Path, folder: Path, also: tuple[str, ...], each: bool, only: str, schema: "Schema"
+) -> None:
     """Write sheets and calculation (PDF), lists (CSV, XLSX), structure (IFC), project and a manifest into a
     folder."""
     from datetime import datetime
@@ -191,6 +201,7 @@ def issue(file: Path, folder: Path, also: tuple[str, ...], each: bool, only: str
             also=also,
             each=each,
             only=parts,
+            schema=schema,
         )
     except FileError as error:
         _stop(str(error))
@@ -260,11 +271,14 @@ def saw(file: Path, target: Path | None) -> None:
 @click.argument("after", type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="For machines.")
 def compare(before: Path, after: Path, as_json: bool) -> None:
-    """Compare two versions of a project, piece by piece. Exit code 0: they are the same; 1: they differ."""
+    """Compare two versions of a project, piece by piece; the earlier may be a structure file that was issued
+    (IFC). Exit code 0: they are the same; 1: they differ."""
     from balken.exchange.compared_json import compared_json
     from balken.takeoff.compared import differences_list, items_of, sums_of
     from balken.takeoff.listing import in_columns
 
+    if before.suffix.lower() == ".ifc":
+        _since_issued(before, after, as_json)
     old, new = _worked(before)[0], _worked(after)[0]
     items, listing = items_of(old.project, new.project), differences_list(old, new)
     if as_json:
@@ -278,6 +292,26 @@ def compare(before: Path, after: Path, as_json: bool) -> None:
         if listing.rows:
             click.echo(in_columns(listing, new.project.system), nl=False)
     sys.exit(FINDINGS if items or listing.rows else FINE)
+
+
+def _since_issued(issued: Path, file: Path, as_json: bool) -> NoReturn:
+    """What came, went and changed since a structure file was issued."""
+    from balken.exchange.compared_json import listing_json
+    from balken.exchange.ifc_issued import read_issued
+    from balken.takeoff.issued import since_issued
+    from balken.takeoff.listing import in_columns
+
+    try:
+        before = read_issued(issued)
+    except FileError as error:
+        _stop(str(error))
+    checked, _ = _worked(file)
+    listing = since_issued(before, checked)
+    if as_json:
+        click.echo(json.dumps(listing_json(listing), ensure_ascii=False, indent=1))
+    elif listing.rows:
+        click.echo(in_columns(listing, checked.project.system), nl=False)
+    sys.exit(FINDINGS if listing.rows else FINE)
 
 
 @main.command()

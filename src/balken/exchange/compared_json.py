@@ -3,6 +3,7 @@
 from typing import Any
 
 from balken.takeoff.compared import differences, items_of, sums_of
+from balken.takeoff.listing import Listing
 from balken.works.building import Checked
 
 
@@ -24,3 +25,9 @@ def compared_json(before: Checked, after: Checked) -> dict[str, Any]:
             for d in differences(before, after)
         ],
     }
+
+
+def listing_json(listing: Listing) -> list[dict[str, Any]]:
+    """A list for machines: a record a row, by the keys of its columns; lengths mm, forces N."""
+    keys = [c.key for c in listing.columns]
+    return [dict(zip(keys, row.cells)) for row in listing.rows]

@@ -10,10 +10,12 @@ from balken.drawing.book.book import calculation_book
 from balken.drawing.book.cutting import cutting_pages
 from balken.drawing.paper.compose import sheets_of
 from balken.drawing.paper.records import Sheet
+from balken.exchange.analysis_csv import analysis_csv
 from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import make_folder, write_all
 from balken.exchange.ifc_out import structure_ifc
+from balken.exchange.ifc_writer import Schema
 from balken.exchange.lifts_csv import lifts_csv
 from balken.exchange.lists_csv import listing_csv
 from balken.exchange.lists_xlsx import lists_xlsx
@@ -26,6 +28,7 @@ from balken.exchange.sheets_csv import sheets_csv
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
 from balken.takeoff.lists import LISTS, boards_list, order_list
+from balken.works.analysis_model import analysis_model
 from balken.works.building import Checked
 
 
@@ -40,6 +43,7 @@ def issue(
     also: tuple[str, ...] = (),
     each: bool = False,
     only: tuple[str, ...] = (),
+    schema: Schema = "IFC4",
 ) -> list[Path]:
     """Write plan sheets, the calculation book, cutting list, concrete list, structure and a copy of
     the project into a folder.
@@ -56,7 +60,8 @@ def issue(
         tell: takes in how far it is; what it raises ends the work.
         also: other forms the sheets are written in: those of :data:`FORMS`.
         each: a PDF for each sheet besides the one of all.
-        only: write no more than these: those of :data:`PARTS`; all where empty.
+        only: write no more than these: those of :data:`PARTS`; those of :data:`USUAL` where empty.
+        schema: of the structure file.
 
     Returns:
         The files written.
@@ -66,7 +71,7 @@ def issue(
             is whole as it was.
     """
     make_folder(folder)
-    stem, wanted = file_stem(checked.project.name), only or PARTS
+    stem, wanted = file_stem(checked.project.name), only or USUAL
     files: dict[str, bytes] = {}
     if "pdf" in wanted or also or each:
         sheets = sheets_of(checked, findings, date, tell)
@@ -83,7 +88,10 @@ def issue(
     tell("Lists and structure …")
     files |= _lists(checked, stem, wanted)
     if "ifc" in wanted:
-        files[f"{stem}-structure.ifc"] = structure_ifc(checked, when).encode()
+        files[f"{stem}-structure.ifc"] = structure_ifc(checked, when, schema).encode()
+    if "analysis" in wanted:
+        tables = analysis_csv(analysis_model(checked))
+        files |= {f"{stem}-analysis-{k}.csv": v.encode() for k, v in tables.items()}
     if "project" in wanted:
         files[f"{stem}-as-issued{SUFFIX}"] = to_text(checked.project)
     files[f"{stem}-manifest.json"] = manifest(checked.project.name, date, files)
@@ -92,9 +100,11 @@ def issue(
     return [folder / name for name in files]
 
 
-PARTS: Final = ("pdf", "book", "cutting", "csv", "xlsx", "ifc", "project")
+USUAL: Final = ("pdf", "book", "cutting", "csv", "xlsx", "ifc", "project")
 """What a set is made of: sheets, calculation, boards to cut, lists in two forms, structure, a copy of the
 project."""
+PARTS: Final = (*USUAL, "analysis")
+"""And what is written where it is asked for: bars, supports and loads for analysis elsewhere."""
 
 
 def _lists(checked: Checked, stem: str, wanted: Sequence[str]) -> dict[str, bytes]:
