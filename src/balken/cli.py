@@ -3,12 +3,15 @@
 import json
 import sys
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 import click
 
 from balken import __version__
 from balken.exchange.files import FileError
+
+if TYPE_CHECKING:
+    from balken.exchange.ifc_writer import Schema
 
 FINE, FINDINGS, UNREADABLE = 0, 1, 2
 

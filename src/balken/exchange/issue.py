@@ -14,6 +14,7 @@ from balken.exchange.analysis_csv import analysis_csv
 from balken.exchange.concrete_csv import concrete_csv
 from balken.exchange.cutlist_csv import cutting_list_csv
 from balken.exchange.files import make_folder, write_all
+from balken.exchange.gltf import structure_gltf
 from balken.exchange.ifc_out import structure_ifc
 from balken.exchange.ifc_writer import Schema
 from balken.exchange.lifts_csv import lifts_csv
@@ -21,6 +22,7 @@ from balken.exchange.lists_csv import listing_csv
 from balken.exchange.lists_xlsx import lists_xlsx
 from balken.exchange.native import SUFFIX, to_text
 from balken.exchange.pdf import pdf
+from balken.exchange.plans_dxf import plans_dxf
 from balken.exchange.sheet_dxf import sheets_dxf
 from balken.exchange.sheet_png import sheet_png
 from balken.exchange.sheet_svg import sheet_svg
@@ -89,6 +91,11 @@ def issue(
     files |= _lists(checked, stem, wanted)
     if "ifc" in wanted:
         files[f"{stem}-structure.ifc"] = structure_ifc(checked, when, schema).encode()
+    if "gltf" in wanted:
+        files[f"{stem}-structure.glb"] = structure_gltf(checked)
+    if "plans" in wanted:
+        plans = plans_dxf(checked)
+        files |= {f"{stem}-plan-{k.lower()}.dxf": v.encode() for k, v in plans.items()}
     if "analysis" in wanted:
         tables = analysis_csv(analysis_model(checked))
         files |= {f"{stem}-analysis-{k}.csv": v.encode() for k, v in tables.items()}
@@ -103,8 +110,9 @@ def issue(
 USUAL: Final = ("pdf", "book", "cutting", "csv", "xlsx", "ifc", "project")
 """What a set is made of: sheets, calculation, boards to cut, lists in two forms, structure, a copy of the
 project."""
-PARTS: Final = (*USUAL, "analysis")
-"""And what is written where it is asked for: bars, supports and loads for analysis elsewhere."""
+PARTS: Final = (*USUAL, "gltf", "plans", "analysis")
+"""And what is written where it is asked for: the structure to be looked at, plans by layer to be laid into
+others' drawings, and bars, supports and loads for analysis elsewhere."""
 
 
 def _lists(checked: Checked, stem: str, wanted: Sequence[str]) -> dict[str, bytes]:
