@@ -31,6 +31,7 @@ from balken.works.building import work_out
 from balken.workshop import (
     bench_beams,
     bench_drawings,
+    bench_files,
     bench_ground,
     bench_loads,
     bench_roofs,
@@ -433,6 +434,12 @@ def run(rounds: int) -> int:
             "from nothing",
             "after a note is written",
             partial(bench_drawings.sheets_again, compare=compare),
+        ),
+        (
+            "structure file of 20,000 members",
+            "by plain calls of the library",
+            "as it is written",
+            partial(bench_files.structure_file, compare=compare),
         ),
         ("60 × 60 posts", "bare repaint", "pan and zoom, two frames", many_posts),
         ("2,000 walls", "bare repaint", "pan and zoom, two frames", many_walls),
