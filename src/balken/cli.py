@@ -60,13 +60,25 @@ def open_(file: Path | None) -> None:
 @click.option(
     "--building", default="", help="Name of the building to read, where the file holds several."
 )
-def take(architect: Path, target: Path, walls_only: bool, building: str) -> None:
+@click.option(
+    "--template",
+    type=click.Path(path_type=Path),
+    help="A project to take build-ups, products, prices, paper and site of.",
+)
+def take(
+    architect: Path, target: Path, walls_only: bool, building: str, template: Path | None
+) -> None:
     """Begin a project from an architect's IFC file."""
-    from balken.exchange.native import save
+    from balken.exchange.native import load, save
     from balken.session.building import begin
 
     try:
-        project, said = begin(architect, structure=not walls_only, building=building)
+        project, said = begin(
+            architect,
+            structure=not walls_only,
+            building=building,
+            template=None if template is None else load(template),
+        )
         save(project, target)
     except FileError as error:
         _stop(str(error))
@@ -80,6 +92,61 @@ def take(architect: Path, target: Path, walls_only: bool, building: str) -> None
         click.echo(f"  not read: {note.what} {note.source}: {note.why}")
     for sentence in said:
         click.echo(f"  {sentence}")
+
+
+@main.command()
+@click.argument("template", type=click.Path(path_type=Path))
+@click.option(
+    "--to", "target", type=click.Path(path_type=Path), required=True, help="Project file to write."
+)
+@click.option("--name", default="New building", help="Of the new project.")
+def new(template: Path, target: Path, name: str) -> None:
+    """Begin a project with what a template, or any project, has beside its structure."""
+    from balken.exchange.native import load, save
+    from balken.model.kept import begun_from
+
+    try:
+        save(begun_from(load(template), name), target)
+    except FileError as error:
+        _stop(str(error))
+    click.echo(f"{target}: {name}")
+
+
+@main.command()
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--take", "taken", type=click.Path(path_type=Path), help="Take this catalogue in.")
+@click.option("--to", "target", type=click.Path(path_type=Path), help="Write the catalogue here.")
+@click.option(
+    "--part", default="", help="Write one part as CSV: products, prices, build_ups, wall_build_ups."
+)
+def catalogue(file: Path, taken: Path | None, target: Path | None, part: str) -> None:
+    """Take a catalogue (JSON, CSV) into a project, or write the project's to a file."""
+    from balken.errors import BalkenError
+    from balken.exchange.catalogue_files import (
+        PARTS,
+        catalogue_csv,
+        catalogue_json,
+        read_catalogue,
+    )
+    from balken.exchange.files import write_atomic
+    from balken.exchange.native import load, save
+    from balken.model.edits.catalogue import take_catalogue
+    from balken.model.kept import WORDS, catalogue_of_project
+
+    if part and part not in PARTS:
+        _stop(f"“{part}” is no part of a catalogue; there are {', '.join(PARTS)}.")
+    try:
+        project = load(file)
+        if taken is not None:
+            project = take_catalogue(project, read_catalogue(taken))
+            save(project, file)
+        kept = catalogue_of_project(project)
+        if target is not None:
+            text = catalogue_csv(kept, part) if part else catalogue_json(kept)
+            write_atomic(target, text.encode())
+    except BalkenError as error:
+        _stop(str(error))
+    click.echo(", ".join(f"{len(getattr(kept, p))} {words}" for p, words in WORDS.items()))
 
 
 def _worked(file: Path) -> tuple[Any, Any]:

@@ -243,7 +243,7 @@ def _with_bars(terms: Terms, wall: _Pressed) -> tuple[Check, ...]:
         Line("d", wall.depth, "run", how=f"bars on the {on}"),
         Line("As", needed, "steel per run", how="needed"),
         Line("As min", least, "steel per run"),
-        Line("bars", steel, "steel per run", how=f"{bars.bar.name} at {spacing}"),
+        Line("bars", steel, "steel per run", how=f"{bars.bar.name} at {spacing}", bars=bars),
         *dowel_lines(terms, bars.bar, bars.spacing, wall.thick - wall.depth),
     )
     bending = Check(name, max(needed, least) / steel, wall.combo, clause, lines)

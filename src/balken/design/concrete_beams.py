@@ -1,7 +1,9 @@
 """Sections of concrete beams: the bars a moment needs, and shear with stirrups or without."""
 
 import math
-from typing import Final, NamedTuple
+from typing import Final, Literal, NamedTuple
+
+from msgspec.structs import replace
 
 from balken.design.codes.ground import Stirrups
 from balken.design.concrete.bars import BARS, Bars, bars_across
@@ -50,8 +52,12 @@ class Acting(NamedTuple):
     """Where the shear is taken."""
 
 
+LAYERS: Final = {1: "below", 2: "below and above"}
+"""Of bars, in words."""
+
+
 def section_checks(
-    terms: Terms, section: Section, acting: Acting, base: tuple[Line, ...], layers: str
+    terms: Terms, section: Section, acting: Acting, base: tuple[Line, ...], layers: Literal[1, 2]
 ) -> tuple[Check, ...]:
     """Bending and shear.
 
@@ -60,7 +66,7 @@ def section_checks(
         section: of the beam.
         acting: what the loads do to it.
         base: lines that say where both come from.
-        layers: where its bars lie, in words.
+        layers: of bars: below, or below and above.
     """
     rules, site, combo = terms.ground.beams, terms.site, acting.combo
     width, depth = section.width, section.depth
@@ -74,11 +80,18 @@ def section_checks(
         return (Check("Bending", math.inf, combo, rules.bending_clause, lines),)
     least = rules.least(width, depth, site.strength, site.steel)
     bars = bars_in(terms, section, max(needed, least))
+    both = replace(bars, layers=layers)
     lines = (
         *base,
         Line("As", needed, "steel", how="needed"),
         Line("As min", least, "steel", rules.least_clause),
-        Line("bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name}, {layers}"),
+        Line(
+            "bars",
+            bars.area,
+            "steel",
+            how=f"{bars.count} {bars.bar.name}, {LAYERS[layers]}",
+            bars=both,
+        ),
         Line("n", bars.count, "factor", how="in each layer"),
         *lap_lines(terms, bars.bar),
     )
@@ -116,7 +129,7 @@ def _shear(
     held = max(alone, tied.held(legs / apart))
     lines = (
         *lines,
-        Line("Av", legs, "steel", how=f"two legs of {bar.name}"),
+        Line("Av", legs, "steel", how=f"two legs of {bar.name}", bars=Bars(bar, 2, apart)),
         Line("s", apart, "run", tied.clause, "stirrups apart"),
         Line("held", held, "force", how="with stirrups"),
     )

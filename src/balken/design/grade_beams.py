@@ -64,4 +64,4 @@ def grade_beam_checks(terms: Terms, beam: Spanned) -> tuple[Check, ...]:
         Line("d", section.depth, "run"),
     )
     shear = line * max(0.0, span / 2 - section.depth, beam.reach - section.depth)
-    return section_checks(terms, section, Acting(moment, shear, combo), base, "below and above")
+    return section_checks(terms, section, Acting(moment, shear, combo), base, 2)

@@ -5,6 +5,7 @@ from typing import Final, Literal
 
 import msgspec
 
+from balken.design.concrete.bars import Bars
 from balken.units import (
     INCH,
     System,
@@ -43,6 +44,8 @@ class Line(msgspec.Struct, frozen=True, gc=False):
     clause: str = ""
     how: str = ""
     """The formula, in symbols."""
+    bars: Bars | None = None
+    """The bars that it chose, where it chose any."""
 
 
 class Check(msgspec.Struct, frozen=True, gc=False):

@@ -56,7 +56,7 @@ def lintel_checks(terms: Terms, lintel: OverOpening) -> tuple[Check, ...]:
     )
     acting = Acting(moment, shear, combo, "at the support")
     return (
-        *section_checks(terms, section, acting, base, "below"),
+        *section_checks(terms, section, acting, base, 1),
         *_bearing(terms, lintel),
     )
 

@@ -378,7 +378,13 @@ def _one_way(terms: Terms, way: _Way, base: tuple[Line, ...]) -> tuple[Check, Ch
         Line("M", moment, "moment", how="at the column's face"),
         Line("As", needed, "steel", how="needed"),
         Line("As min", least, "steel"),
-        Line("bars", bars.area, "steel", how=f"{bars.count} {bars.bar.name} each way{hooks}"),
+        Line(
+            "bars",
+            bars.area,
+            "steel",
+            how=f"{bars.count} {bars.bar.name} each way{hooks}",
+            bars=bars,
+        ),
     )
     ratio = max(needed, least) / bars.area
     bending = Check("Bending", ratio, way.combo, code.bending_clause, lines)

@@ -127,7 +127,7 @@ def _bent(
         Line("d", slab.depth, "run", how="second layer"),
         Line("As", needed, "steel per run", how="needed"),
         Line("As min", least, "steel per run"),
-        Line("bars", steel, "steel per run", how=words),
+        Line("bars", steel, "steel per run", how=words, bars=bars),
         *lap_lines(terms, bars.bar),
     )
     ratio = max(needed, least) / steel

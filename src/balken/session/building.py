@@ -12,6 +12,7 @@ from balken.exchange.native import SUFFIX, load, save
 from balken.fit.finding import Finding
 from balken.fit.findings import findings
 from balken.model.edits import set_site
+from balken.model.kept import with_template
 from balken.model.project import Project
 from balken.model.wind import Earthquake, Wind
 from balken.progress import Tell, unheard
@@ -265,8 +266,16 @@ def open_building(path: Path, building: str = "", tell: Tell = unheard) -> Build
     return Building(project, path)
 
 
+MEASURED: Final = {"us": "in feet and inches", "metric": "in millimetres"}
+
+
 def begin(
-    architect: Path, *, structure: bool = True, building: str = "", tell: Tell = unheard
+    architect: Path,
+    *,
+    structure: bool = True,
+    building: str = "",
+    template: Project | None = None,
+    tell: Tell = unheard,
 ) -> tuple[Project, tuple[str, ...]]:
     """Begin a building from an architect's file, with a first structure between its levels.
 
@@ -280,6 +289,13 @@ def begin(
 
     tell(f"Reading {architect.name} …")
     project = take(architect, building)
+    if template is not None:
+        if template.system != project.system:
+            raise FileError(
+                f"The template is {MEASURED[template.system]}, {architect.name} is"
+                f" {MEASURED[project.system]}: its sections are not sold there."
+            )
+        project = with_template(project, template)
     if not structure:
         return project, ()
     tell(f"Placing a first structure between {len(project.walls):,} walls …")

@@ -85,6 +85,18 @@ def _other_files(desk: Desk) -> list[Command]:
         Command(
             "Print", "Ctrl+P", partial(desk.face.panel, "print"), "paper sheets plot half size"
         ),
+        Command(
+            "Begin with a template",
+            "",
+            partial(files.new_from_template, desk),
+            "new from template office standard",
+        ),
+        Command(
+            "Save as a template",
+            "",
+            partial(files.save_template, desk),
+            "levels build-ups title block office standard",
+        ),
         Command("Open the demo building", "", partial(files.open_demo, desk)),
         Command(
             "Open the second demo building: the ferry hall",
@@ -218,6 +230,12 @@ def _pages(desk: Desk) -> list[Command]:
             "",
             to("cutting"),
             "stock lengths saw waste boards optimise nesting",
+        ),
+        Command(
+            "Catalogue: products, prices, build-ups as files",
+            "",
+            to("catalogue"),
+            "library import export json csv price list",
         ),
         Command("Cost, prices, carbon", "", to("cost"), "estimate price list wage labour currency"),
         Command(

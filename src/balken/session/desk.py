@@ -12,6 +12,7 @@ import msgspec
 
 from balken.drawing.tiers import Tier, tiers
 from balken.errors import BalkenError
+from balken.exchange.price_service import MadeUpPrices, PriceService
 from balken.exchange.site_service import MadeUpService, SiteService
 from balken.fit.variants import Outcome
 from balken.fit.whole_sizing import Whole
@@ -159,6 +160,7 @@ class Desk:
         self.sizes_then = sizes_told(building.checked)
         """Every size as it was when the building was opened, or sized the last time."""
         self.site_service: SiteService = MadeUpService()
+        self.price_service: PriceService = MadeUpPrices()
         """Knows what places ask for."""
         self.whole: Whole | None = None
         """What sizing the whole building came to last."""

@@ -6,7 +6,8 @@ from functools import partial
 from pathlib import Path
 
 from balken.exchange.files import FileConflict, FileError, write_atomic
-from balken.exchange.native import SUFFIX
+from balken.exchange.native import SUFFIX, load, to_text
+from balken.model.kept import begun_from, template_of
 from balken.model.new import empty_building
 from balken.model.project import Project
 from balken.progress import Tell
@@ -145,6 +146,32 @@ def open_demo(desk: Desk) -> None:
 def new_building(desk: Desk) -> None:
     """Begin an empty building in the units of the one at hand."""
     leave(desk, partial(_open_made, desk, partial(empty_building, "New building", desk.system)))
+
+
+def save_template(desk: Desk) -> None:
+    """Ask for a name and save what another building can begin with: levels, build-ups, products, prices,
+    paper and title block."""
+    start = str(Path.home() / f"template{SUFFIX}")
+    path = desk.face.file_to_write("Save a template", start, f"Projects (*{SUFFIX})")
+    if path is None:
+        return
+    target = with_suffix(path)
+    if desk.building.path is not None and target.exists() and target.samefile(desk.building.path):
+        desk.say(f"{target} is this building itself; give the template another name.")
+        return
+    try:
+        write_atomic(target, to_text(template_of(desk.project)))
+    except FileError as error:
+        desk.say(str(error))
+        return
+    desk.say(f"Saved as a template: {target}.")
+
+
+def new_from_template(desk: Desk) -> None:
+    """Ask for a template, or any project, and begin a building with what it has beside its structure."""
+    path = desk.face.file_to_open("Begin with a template", f"Projects (*{SUFFIX})")
+    if path is not None:
+        leave(desk, partial(_open_made, desk, lambda: begun_from(load(path), "New building")))
 
 
 def open_ferry_hall(desk: Desk) -> None:

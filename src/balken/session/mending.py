@@ -10,6 +10,7 @@ from balken.session.desk import Desk
 from balken.session.face import LeftError
 from balken.session.files import save_report
 from balken.session.shown import Shown
+from balken.takeoff.cost import whole_cost
 
 
 def finding_at(desk: Desk, row: int) -> Finding:
@@ -63,9 +64,18 @@ def _preview_mend(desk: Desk, row: int, of: Mend) -> None:
         return
     desk.armed = row
     before, after = len(desk.building.findings), len(found.findings)
-    desk.preview = f"{of.text}: leaves {after} of {before}"
+    more = whole_cost(found.checked) - whole_cost(desk.checked)
+    desk.preview = f"{of.text}: leaves {after} of {before}{_costing(more, desk)}"
     desk.show(found)
     desk.say("Shown as it would be. “do it” makes it so, Esc leaves it.")
+
+
+def _costing(more: float, desk: Desk) -> str:
+    """What a mend costs more or less, by the estimate of the project, in words."""
+    money = desk.project.estimate.currency
+    if abs(more) < 0.5:
+        return ""
+    return f", costs {abs(more):,.0f} {money}".rstrip() + (" more" if more > 0 else " less")
 
 
 def preview_edit(desk: Desk, words: str, change: Callable[[Project], Project]) -> None:

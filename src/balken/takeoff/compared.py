@@ -9,8 +9,8 @@ import msgspec
 from balken.framing.member import Member
 from balken.model.names import MemberName
 from balken.model.project import Project
-from balken.takeoff.cost import cost_list
-from balken.takeoff.listing import Column, Listing, Row, totals
+from balken.takeoff.cost import whole_cost
+from balken.takeoff.listing import Column, Listing, Row
 from balken.works.building import Checked
 
 MOVED: Final = 1.0
@@ -122,7 +122,7 @@ def sums_of(before: Checked, after: Checked) -> list[Sum]:
         both("pieces", lambda c: len(c.structure.members)),
         both("wood, m³", lambda c: _volume(c, concrete=False)),
         both("concrete, m³", lambda c: _volume(c, concrete=True)),
-        both("cost", _cost),
+        both("cost", whole_cost),
         both("most used to", lambda c: max((u for u, _ in c.used.values()), default=0.0)),
     ]
 
@@ -131,11 +131,6 @@ def _volume(checked: Checked, *, concrete: bool) -> float:
     members = checked.structure.members
     mine = (checked.structure.volume(m) for m in members if bool(m.kind.concrete) == concrete)
     return sum(mine) / 1e9
-
-
-def _cost(checked: Checked) -> float:
-    listing = cost_list(checked)
-    return totals(listing)[listing.at("cost")] or 0.0
 
 
 class Item(NamedTuple):

@@ -2,20 +2,22 @@
 to, by item."""
 
 from collections.abc import Iterable, Iterator
+from datetime import date
 from typing import Final, NamedTuple
 
-from balken.framing.member import Member
 from balken.model.catalogue import sections_of
 from balken.model.fasteners import IN_ROWS
 from balken.model.names import Name
 from balken.model.prices import UNIT_MEASURE, Estimate, Price
 from balken.model.project import host_records, level
+from balken.takeoff.bars import bars_of
 from balken.takeoff.concrete import poured
 from balken.takeoff.cutting import cutting_list
 from balken.takeoff.listing import Column, Listing, Row
-from balken.takeoff.sheets import sheets_of
+from balken.takeoff.sheets import deck_panels, sheets_of
 from balken.takeoff.weights import called_host
 from balken.works.building import Checked
+from balken.works.costs import carbon_of, volumes_among
 from balken.works.fasteners import demands_of
 
 SHIPPED: Final = "shipped with the program"
@@ -37,6 +39,8 @@ class Amount(NamedTuple):
     volume: float = 0.0
     shipped: float | None = None
     """What it costs by the shipped prices; None where these have none."""
+    carbon: float = 0.0
+    """Embodied in what is built of it, by typed factors, kg."""
 
     def of_measure(self, measure: str) -> float:
         """How much there is by a measure of a price."""
@@ -50,32 +54,39 @@ class Amount(NamedTuple):
 
 def amounts_of(checked: Checked) -> list[Amount]:
     """All there is to pay for: lumber as it is bought, sheets, concrete and its forms, fasteners."""
-    by_mark = {m.mark: m for m in checked.structure.members}
     return [
-        *_lumber(checked, by_mark),
+        *_lumber(checked),
         *_sheets(checked),
+        *_decks(checked),
         *_concrete(checked),
+        *_bars(checked),
         *_fasteners(checked),
     ]
 
 
-def _lumber(checked: Checked, by_mark: dict[str, Member]) -> Iterator[Amount]:
+def _lumber(checked: Checked) -> Iterator[Amount]:
+    by_id = {m.id: m for m in checked.structure.members}
     sections = sections_of(checked.project.system, checked.project.products)
     hosts = host_records(checked.built)
+    counted: set[Name] = set()
     for x in cutting_list(checked):
-        members = [by_mark[m] for m in x.marks if m in by_mark]
+        members = [by_id[n] for n in x.names]
+        # A member that is joined of several pieces stands in several lines; its carbon once.
+        first = [m for m in members if m.id not in counted]
+        counted.update(x.names)
         section = sections.get(x.section)
         length = x.bought or x.count * x.blank
         yield Amount(
             _level(checked, members[0].level) if members else "",
             called_host(hosts.get(x.host), x.host.key),
-            tuple(m.id for m in members),
+            x.names,
             (f"{x.section} {x.material}", x.section),
             float(x.count),
             length,
             0.0,
             length * section.breadth * section.depth if section else 0.0,
             x.cost,
+            carbon_of(volumes_among(checked, first), checked.project.site.carbon),
         )
 
 
@@ -93,11 +104,47 @@ def _sheets(checked: Checked) -> Iterator[Amount]:
         yield Amount(base, x.name, (), (x.material,), count, 0.0, x.area * waste, 0.0)
 
 
+def _decks(checked: Checked) -> Iterator[Amount]:
+    """The panels of decks: whole sheets, and what waste takes."""
+    waste = 1.0 + checked.project.estimate.waste
+    for d in deck_panels(checked):
+        m = d.member
+        carbon = carbon_of(volumes_among(checked, [m]), checked.project.site.carbon)
+        items = ("subfloor", f"subfloor {m.section}")
+        where = _level(checked, m.level)
+        yield Amount(
+            where,
+            m.host.key,
+            (m.id,),
+            items,
+            d.sheets * waste,
+            area=d.area * waste,
+            volume=checked.structure.volume(m) * waste,
+            carbon=carbon,
+        )
+
+
+def _bars(checked: Checked) -> Iterator[Amount]:
+    for x in bars_of(checked):
+        m = x.member
+        items = (f"bar {x.bar.name}", "bars")
+        yield Amount(
+            _level(checked, m.level),
+            m.host.key,
+            (m.id,),
+            items,
+            float(x.number),
+            x.number * x.length,
+            volume=x.number * x.length * x.bar.area,
+        )
+
+
 def _concrete(checked: Checked) -> Iterator[Amount]:
     by_id = {m.id: m for m in checked.structure.members}
     for p in poured(checked):
         here = _level(checked, by_id[p.id].level)
-        yield Amount(here, p.host.key, (p.id,), ("concrete",), 1.0, volume=p.volume)
+        carbon = carbon_of(volumes_among(checked, [by_id[p.id]]), checked.project.site.carbon)
+        yield Amount(here, p.host.key, (p.id,), ("concrete",), 1.0, volume=p.volume, carbon=carbon)
         if p.formed > 0:
             yield Amount(here, p.host.key, (p.id,), ("formwork",), 1.0, area=p.formed)
 
@@ -131,7 +178,9 @@ def priced(amount: Amount, prices: dict[str, Price]) -> Priced:
         measure, one = UNIT_MEASURE[price.unit]
         much = amount.of_measure(measure) / one
         if much > 0:
-            return Priced(much * price.price, much * price.hours, price.date or "of no date")
+            when = price.date or "of no date"
+            old = is_old(price, max(p.date for p in prices.values()))
+            return Priced(much * price.price, much * price.hours, f"{when}, old" if old else when)
         return Priced(0.0, 0.0, f"no price by the {price.unit} it has")
     if amount.shipped is not None:
         return Priced(amount.shipped, 0.0, SHIPPED)
@@ -148,7 +197,7 @@ def cost_list(checked: Checked) -> Listing:
         key = (amount.level, amount.of, amount.items[0], told.by)
         alike.setdefault(key, []).append((amount, told))
     rows = [_row(key, found, estimate) for key, found in alike.items()]
-    rows.sort(key=lambda r: -float(r.cells[-2] or 0.0))
+    rows.sort(key=lambda r: -float(r.cells[6] or 0.0))
     money = estimate.currency or "cost"
     columns = (
         Column("level", "storey"),
@@ -158,9 +207,35 @@ def cost_list(checked: Checked) -> Listing:
         Column("hours", "hours", "money", sums=True),
         Column("labour", f"labour, {money}", "money", sums=True),
         Column("cost", f"in all, {money}", "money", sums=True),
+        Column("carbon", "carbon, kg", "money", sums=True),
         Column("price", "price"),
     )
     return Listing("cost", "Cost", columns, tuple(rows))
+
+
+def whole_cost(checked: Checked) -> float:
+    """Material and labour of all there is."""
+    estimate = checked.project.estimate
+    prices = {p.item.lower(): p for p in estimate.prices}
+    told = (priced(amount, prices) for amount in amounts_of(checked))
+    return sum(p.material + p.hours * estimate.wage for p in told)
+
+
+def items_of(checked: Checked) -> list[str]:
+    """What prices are asked of, by the nearest name of each."""
+    return list(dict.fromkeys(a.items[0] for a in amounts_of(checked)))
+
+
+STALE: Final = 180
+"""A price so many days older than the newest, or than today, is old (common practice, no source)."""
+
+
+def is_old(price: Price, than: str) -> bool:
+    """Whether a price was told long before a date; one without a date is not known to be."""
+    try:
+        return (date.fromisoformat(than) - date.fromisoformat(price.date)).days > STALE
+    except ValueError:
+        return False
 
 
 def _row(
@@ -174,4 +249,6 @@ def _row(
     hours = sum(p.hours for _, p in pairs)
     names = tuple(dict.fromkeys(n for a, _ in pairs for n in a.names))
     labour = hours * estimate.wage
-    return Row((where, of, item, material, hours, labour, material + labour, by), names)
+    carbon = sum(a.carbon for a, _ in pairs)
+    cells = (where, of, item, material, hours, labour, material + labour, carbon, by)
+    return Row(cells, names)

@@ -11,7 +11,7 @@ from balken.framing import kinds
 from balken.framing.beams.fitting import ply_pieces
 from balken.framing.member import Member
 from balken.model.catalogue import catalogue_of, price_per_mm, sections_of
-from balken.model.names import HostName
+from balken.model.names import HostName, MemberName
 from balken.model.sections import Box, Section
 from balken.model.stock import StockRule
 from balken.progress import Tell, unheard
@@ -38,6 +38,7 @@ class CutLine(msgspec.Struct, frozen=True):
     cuts: tuple[str, ...]
     cost: float
     marks: tuple[str, ...]
+    names: tuple[MemberName, ...] = ()
 
 
 class SectionPlan(NamedTuple):
@@ -170,6 +171,7 @@ def cutting_list(checked: Checked) -> tuple[CutLine, ...]:
                 # What cannot be cut from anything sold has at least the price of its own length.
                 (bought or len(pieces) * first.blank) * plans[of].price,
                 marks,
+                tuple(dict.fromkeys(p.member.id for p in pieces)),
             )
         )
     return tuple(sorted(found, key=lambda c: (c.section, c.material, -c.length, c.host, c.role)))

@@ -13,13 +13,15 @@ from balken.model.fasteners import IN_ROWS
 from balken.model.names import HostName, Name, ThingName
 from balken.model.project import host_records, level, wall_base, wall_build_up, wall_top
 from balken.model.walls import called, name_of, wall_length
+from balken.takeoff.bars import bar_plans, bars_of
 from balken.takeoff.boards import alike_boards
 from balken.takeoff.concrete import poured
 from balken.takeoff.cost import cost_list
 from balken.takeoff.cutting import SectionPlan, cutting_list, section_plans
+from balken.takeoff.fasteners import fasteners_to_order
 from balken.takeoff.listing import Column, Listing, Row
 from balken.takeoff.setting import setting_list
-from balken.takeoff.sheets import sheets_of
+from balken.takeoff.sheets import deck_panels, sheets_of
 from balken.takeoff.trusses import truss_kinds
 from balken.takeoff.weights import CONCRETE_WEIGHT, called_host, weight_of_member
 from balken.units import INCH, format_length
@@ -56,6 +58,7 @@ TITLES: Final[dict[str, str]] = {
     "trusses": "Trusses",
     "sheets": "Sheets and insulation",
     "concrete": "Concrete and formwork",
+    "bars": "Bars in concrete",
     "fasteners": "Fasteners",
 }
 """What the lists are called, by the word they are asked for with."""
@@ -342,7 +345,7 @@ def trusses_list(checked: Checked) -> Listing:
 
 
 def sheets_list(checked: Checked) -> Listing:
-    """Panels, boards and batts of framed walls, layer by layer."""
+    """Panels, boards and batts of framed walls, layer by layer, and the panels of decks."""
     rows = [
         Row(
             (
@@ -359,6 +362,22 @@ def sheets_list(checked: Checked) -> Listing:
         )
         for x in sheets_of(checked)
     ]
+    rows += [
+        Row(
+            (
+                f"deck {d.member.host.key}",
+                "subfloor",
+                d.member.solid.depth,
+                d.size.width,
+                d.size.length,
+                float(d.sheets),
+                None,
+                d.area,
+            ),
+            (d.member.id,),
+        )
+        for d in deck_panels(checked)
+    ]
     columns = (
         Column("wall", "wall"),
         MATERIAL,
@@ -367,7 +386,7 @@ def sheets_list(checked: Checked) -> Listing:
         Column("length", "length", "length"),
         Column("count", "sheets", "count", sums=True),
         Column("whole", "whole", "count", sums=True),
-        Column("area", "on the wall", "area", sums=True),
+        Column("area", "covers", "area", sums=True),
     )
     return _listing("sheets", columns, rows)
 
@@ -437,6 +456,8 @@ def order_list(checked: Checked) -> Listing:
     for x in sheets_of(checked):
         if x.layer >= 0:
             sheets[x.material, x.size.length] += x.sheets
+    for d in deck_panels(checked):
+        sheets["subfloor", d.size.length] += d.sheets
     rows += [
         Row(("sheets", what, long, float(n), None, None))
         for (what, long), n in sorted(sheets.items())
@@ -446,11 +467,16 @@ def order_list(checked: Checked) -> Listing:
         step = ORDER_STEP[checked.project.system]
         ordered = -(-whole // step) * step
         rows.append(Row(("concrete", "ready mixed, 5 % more", None, None, ordered, None)))
-    joints = Counter(d.use for d in demands_of(checked) if d.use not in IN_ROWS)
-    chosen = {f.use: f.name for f in checked.project.fasteners}
-    for use, n in sorted(joints.items()):
-        what = f"{use}: {chosen[use]}" if use in chosen else f"{use}, not chosen"
-        rows.append(Row(("fasteners", what, None, float(n), None, None)))
+    for bar, bars in bar_plans(checked):
+        whole_bars = Counter(b.length for b in bars.boards)
+        rows += [
+            Row(("bars", bar.name, length, float(n), None, None))
+            for length, n in sorted(whole_bars.items())
+        ]
+    rows += [
+        Row(("fasteners", x.words, None, float(x.bags or x.number), None, None))
+        for x in fasteners_to_order(checked)
+    ]
     columns = (
         Column("kind", "kind"),
         Column("what", "what"),
@@ -460,6 +486,37 @@ def order_list(checked: Checked) -> Listing:
         COST,
     )
     return _listing("order", columns, rows)
+
+
+def bars_list(checked: Checked) -> Listing:
+    """The bars that checks chose, with their shape, length and weight."""
+    rows = [
+        Row(
+            (
+                x.member.mark,
+                x.member.role,
+                x.bar.name,
+                x.shape,
+                float(x.number),
+                x.length,
+                x.number * x.length,
+                x.weight,
+            ),
+            (x.member.id,),
+        )
+        for x in bars_of(checked)
+    ]
+    columns = (
+        MARK,
+        ROLE,
+        Column("bar", "bar"),
+        Column("shape", "shape"),
+        COUNT,
+        LENGTH,
+        IN_ALL,
+        WEIGHT,
+    )
+    return _listing("bars", columns, rows)
 
 
 LISTS: Final[dict[str, Callable[[Checked], Listing]]] = {
@@ -479,6 +536,7 @@ LISTS: Final[dict[str, Callable[[Checked], Listing]]] = {
     "trusses": trusses_list,
     "sheets": sheets_list,
     "concrete": concrete_table,
+    "bars": bars_list,
     "fasteners": fasteners_list,
 }
 """By the word they are asked for with."""

@@ -1,6 +1,7 @@
 """The panels, boards and batts of framed walls: each layer in sheets, how many are whole and how many are
 cut, and from how many they come."""
 
+import math
 from collections.abc import Iterator
 from typing import Final, NamedTuple
 
@@ -193,3 +194,27 @@ def _holes(item: Wall, foot: float) -> tuple[Rect, ...]:
         (o.at, foot + max(0.0, o.sill), o.at + o.width, foot + o.sill + o.height)
         for o in item.openings
     )
+
+
+class DeckPanels(NamedTuple):
+    """The panels of one deck: its net area, mm², and how many sheets that takes."""
+
+    member: Member
+    area: float
+    size: Size
+    sheets: int
+
+
+def deck_panels(checked: Checked) -> list[DeckPanels]:
+    """The panels that decks are laid of, openings left out: as many sheets as their area takes and a
+    twentieth more, since they are laid staggered (common practice, no source)."""
+    size = USUAL[checked.project.system]
+    found = []
+    for m in checked.structure.of(kinds.SUBFLOOR):
+        area = checked.structure.volume(m) / m.solid.depth
+        count = math.ceil(area * LAID_MORE / (size.width * size.length))
+        found.append(DeckPanels(m, area, size, count))
+    return found
+
+
+LAID_MORE: Final = 1.05

@@ -36,10 +36,15 @@ class Volumes(NamedTuple):
 
 
 def volumes_of(checked: Checked) -> Volumes:
-    """The volumes of what is built; steel by its section, hollow or rolled."""
+    """The volumes of all that is built."""
+    return volumes_among(checked, checked.structure.members)
+
+
+def volumes_among(checked: Checked, members: Iterable[Member]) -> Volumes:
+    """The volumes of some members; steel by its section, hollow or rolled."""
     sections = sections_of(checked.built.system, checked.built.products)
     timber = glued = concrete = steel = 0.0
-    for m in checked.structure.members:
+    for m in members:
         section = sections.get(m.section)
         if m.kind.concrete:
             concrete += checked.structure.volume(m)

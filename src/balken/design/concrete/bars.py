@@ -43,6 +43,8 @@ class Bars(msgspec.Struct, frozen=True):
     spacing: float
     hooked: bool = False
     """Straight bars would be too short to hold: their ends are bent up."""
+    layers: int = 1
+    """Alike, one over the other."""
 
     @property
     def area(self) -> float:

@@ -1,11 +1,13 @@
 """The page of what the building costs by the prices of the catalogue: by floor, roof and beam, and
 what that holds."""
 
+from datetime import date
 from functools import partial
 from typing import Any, Final
 
 from msgspec.structs import replace
 
+from balken.exchange.price_service import Quoted, ask_prices
 from balken.exchange.prices_in import read_prices
 from balken.framing.member import Member
 from balken.model.edits import set_site
@@ -13,6 +15,7 @@ from balken.model.edits.prices import drop_prices, set_estimate, take_prices
 from balken.model.names import HostName, in_words
 from balken.session.desk import Desk
 from balken.session.rows import Button, Fact, Field, Heading, Line, Link, Rows, Title
+from balken.takeoff.cost import is_old, items_of
 from balken.units.number import parse_number
 from balken.works.costs import carbon_of, cost_of, volumes_of
 
@@ -63,7 +66,11 @@ def _estimate(desk: Desk) -> Rows:
     )
     count = len(estimate.prices)
     yield Fact("prices of yours", f"{count}" if count else "none: those shipped are invented")
+    today = date.today().isoformat()
+    if old := sum(is_old(p, today) for p in estimate.prices):
+        yield Fact("older than half a year", f"{old} of {count}")
     yield Button("Take prices from a table …", partial(_take, desk))
+    yield Button("Ask the price service", partial(_ask, desk))
     if count:
         forget = partial(desk.edit, "forget prices", drop_prices)
         yield Button("Forget them", forget)
@@ -74,6 +81,40 @@ def _take(desk: Desk) -> None:
     if path is not None:
         prices = read_prices(path)
         desk.edit(f"take {len(prices)} prices", partial(take_prices, prices=prices))
+
+
+def _ask(desk: Desk) -> None:
+    """Ask the service for the prices of all there is, apart from the window."""
+    items = items_of(desk.checked)
+    hours = {p.item: p.hours for p in desk.project.estimate.prices}
+    today = date.today().isoformat()
+    desk.say(f"Asking the prices of {len(items)} items …  Esc leaves it.")
+    desk.under_way = desk.face.apart(
+        partial(ask_prices, desk.price_service, items, hours, today),
+        partial(_take_quoted, desk),
+        desk.say,
+    )
+
+
+def _take_quoted(desk: Desk, quoted: Quoted) -> None:
+    """Take what a service answered, and say what changed and what it does not know."""
+    before = {p.item: p.price for p in desk.project.estimate.prices}
+    changed = [p for p in quoted.prices if p.item in before and p.price != before[p.item]]
+    told = [f"{len(quoted.prices)} prices taken"]
+    if changed:
+        told.append(f"{len(changed)} changed")
+    if quoted.missing:
+        told.append(f"not known: {_some(quoted.missing)}")
+    if quoted.refused:
+        told.append(f"not taken, since it cannot be meant: {_some(quoted.refused)}")
+    if quoted.prices:
+        desk.edit("take prices of the service", partial(take_prices, prices=quoted.prices))
+    desk.say(f"{'; '.join(told)}.")
+
+
+def _some(words: tuple[str, ...]) -> str:
+    shown = ", ".join(words[:4])
+    return f"{shown} and {len(words) - 4} more" if len(words) > 4 else shown
 
 
 CARBON_WORDS: Final = {

@@ -8,6 +8,7 @@ from balken.session.desk import Desk, Thing
 from balken.session.rows import Rows
 from balken.session.things.block_module import module
 from balken.session.things.by_hand import by_hand
+from balken.session.things.catalogue import catalogue
 from balken.session.things.compared import compared
 from balken.session.things.cost import cost
 from balken.session.things.fasteners import fasteners
@@ -31,6 +32,7 @@ PAGES: Final[dict[str, Callable[[Desk], Rows]]] = {
     "by hand": by_hand,
     "choices": compared,
     "cost": cost,
+    "catalogue": catalogue,
     "products": products,
     "sources": sources,
     "recent": recent_files,
