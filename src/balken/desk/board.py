@@ -21,6 +21,7 @@ from balken.desk.theme import Theme, font
 from balken.desk.upright_view import UprightView
 from balken.drawing.book.book import as_pages, book_pages
 from balken.drawing.book.cutting import cutting_pages
+from balken.drawing.drawn_over import Over, laid_over, over_marks
 from balken.drawing.paper.records import Sheet
 from balken.drawing.paper.views import title_of
 from balken.drawing.plan import plan, plan_notes
@@ -58,7 +59,8 @@ class Board(QWidget):
     def __init__(self, theme: Theme, desk: Desk, drag: Drag) -> None:
         super().__init__()
         self.theme, self.desk = theme, desk
-        self._planned: tuple[Checked, Tier, Tier | None, bool] | None = None
+        self._planned: tuple[Checked, Tier, Tier | None, bool, Over | None] | None = None
+        self._laid_over: tuple[tuple[Checked, Checked], Over] | None = None
         """What the plan was drawn of."""
         t = theme
         self.setAttribute(
@@ -219,9 +221,15 @@ class Board(QWidget):
             self.scale.setText(polish(self.upright.caption()))
             return
         if desk.view == "space":
-            self.space.show_building(shown, chosen, frozenset(desk.lit), reserve=desk.reserve)
+            self.space.show_building(
+                shown, chosen, frozenset(desk.lit), reserve=desk.reserve, over=self._over(shown)
+            )
             self.title.setText("Reserve in space" if desk.reserve else "Structure in space")
             self.scale.setText("drag turns, right drag moves")
+            if desk.setting is not None:
+                n, steps = desk.setting.number, desk.setting.steps
+                self.title.setText(f"Step {n + 1} of {len(steps)}")
+                self.scale.setText(polish(steps[n].stage.words))
             return
         self._show_plan(shown, tier, chosen)
         title = title_of(tier).replace(" plan", "")
@@ -234,20 +242,33 @@ class Board(QWidget):
         desk, below = self.desk, self._below(tier)
         self.plan.prefers = ABOUT[tier.kind]
         lit = {name: polish(format_force(n, desk.system)) for name, n in desk.lit.items()}
-        now = (shown.checked, tier, below, desk.reserve)
+        over = self._over(shown)
+        now = (shown.checked, tier, below, desk.reserve, over)
         before, self._planned = self._planned, now
         if before is not None and before[0] is now[0] and before[1:] == now[1:]:
             self.plan.choose(chosen, lit)
             return
         bars = reserve_marks(shown.checked, tier) if desk.reserve else ()
+        laid = over_marks(over, shown.checked, tier) if over else ()
         self.plan.show_plan(
             shown,
-            (*plan(shown.checked, tier), *bars),
+            (*plan(shown.checked, tier), *bars, *laid),
             plan(shown.checked, below) if below else (),
             partial(plan_notes, shown.checked, tier, reserve=desk.reserve),
             chosen,
             lit,
         )
+
+    def _over(self, shown: Shown) -> Over | None:
+        """What is drawn of the version that is compared with; worked out once for both."""
+        earlier = self.desk.earlier if self.desk.drawn_over else None
+        if earlier is None:
+            self._laid_over = None
+            return None
+        key = (earlier.checked, shown.checked)
+        if self._laid_over is None or any(a is not b for a, b in zip(self._laid_over[0], key)):
+            self._laid_over = (key, laid_over(*key))
+        return self._laid_over[1]
 
     def _tell_scale(self) -> None:
         """The scale that is shown, when it is shown."""

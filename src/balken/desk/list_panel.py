@@ -1,6 +1,8 @@
 """Lists under the board: chosen, filtered by what is typed, put in order by a click on a heading, grouped; a
 line that is chosen selects its pieces, and what is selected stands out in the list."""
 
+from collections.abc import Callable
+from functools import partial
 from typing import Any, Final
 
 from PySide6.QtCore import (
@@ -40,12 +42,14 @@ from balken.session.lists import (
     listing_of,
     save_list,
 )
+from balken.session.setting import look_at_step
 from balken.takeoff.compared import Earlier, differences_list
 from balken.takeoff.listing import Listing
 from balken.takeoff.lists import TITLES
 from balken.works.building import Checked
 
 COMPARED: Final = "compared"
+SETTING: Final = "setting"
 WIDEST: Final = 320
 """A column is no wider before it is drawn wider, px."""
 ROW: Final = 22
@@ -154,9 +158,9 @@ class ListPanel(QWidget):
         self.refusal = Refusal(self.filter)
         self.group = self._chooser("Group by", [("no groups", "")])
         self.group.currentIndexChanged.connect(self._grouped)
-        save = QPushButton("Save …")
-        save.setProperty("word", True)
-        save.clicked.connect(self._save)
+        save = self._word("Save …", self._save)
+        self.before = self._word("◀ step", partial(look_at_step, desk, -1))
+        self.next = self._word("next step ▶", partial(look_at_step, desk, 1))
         self.table = self._table()
         self.sums = PlainLabel()
         self.sums.setProperty("quiet", True)
@@ -164,8 +168,10 @@ class ListPanel(QWidget):
         head = QHBoxLayout()
         head.setContentsMargins(8, 6, 8, 2)
         head.setSpacing(6)
-        for widget, stretch in ((self.which, 0), (self.filter, 1), (self.group, 0), (save, 0)):
-            head.addWidget(widget, stretch)
+        parts = (self.which, self.filter, self.group, self.before, self.next, save)
+        for widget in parts:
+            head.addWidget(widget, 1 if widget is self.filter else 0)
+        self._offer_steps()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -173,6 +179,17 @@ class ListPanel(QWidget):
         column.addWidget(self.refusal)
         column.addWidget(self.table, 1)
         column.addWidget(self.sums)
+
+    def _word(self, text: str, act: Callable[[], None]) -> QPushButton:
+        found = QPushButton(text)
+        found.setProperty("word", True)
+        found.clicked.connect(lambda _: act())
+        return found
+
+    def _offer_steps(self) -> None:
+        """The order of setting is gone through step by step."""
+        for word in (self.before, self.next):
+            word.setVisible(self.asked.key == SETTING)
 
     def _chooser(self, name: str, items: list[tuple[str, str]]) -> Chooser:
         found = Chooser(self.theme)
@@ -214,6 +231,7 @@ class ListPanel(QWidget):
     def _ask_for(self, key: str) -> None:
         """Another list: nothing of the last one's order and groups holds."""
         self._ask(Asked(key, self.asked.phrase))
+        self._offer_steps()
 
     def _ask(self, asked: Asked) -> None:
         self.asked = asked

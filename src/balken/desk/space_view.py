@@ -3,6 +3,7 @@ feels like the desk."""
 
 import math
 from collections.abc import Callable, Sequence
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -22,6 +23,7 @@ from PySide6.QtWidgets import QWidget
 from balken.desk.paint import ring
 from balken.desk.theme import Theme, font
 from balken.drawing.dimensions import clear_of, frame_round
+from balken.drawing.drawn_over import Over
 from balken.drawing.kinds import DRAWN
 from balken.framing import kinds
 from balken.framing.member import Member
@@ -42,7 +44,7 @@ OUTSIDE = 1200.0
 """Heads of grid lines stand so far outside the walls, mm."""
 
 
-_SeenAs = tuple[frozenset[Name], frozenset[Name], Theme, bool]
+_SeenAs = tuple[frozenset[Name], frozenset[Name], Theme, bool, Over | None]
 """What is selected, what is lit, the theme, and whether the reserve is shown."""
 
 
@@ -59,6 +61,7 @@ class SpaceView(QWidget):
         self.lit: frozenset[Name] = frozenset()
         """What sits on what is selected, or carries it."""
         self.reserve = False
+        self.over: Over | None = None
         """Whether everything shows how far it is used."""
         self.turn, self.tilt, self.zoom = math.radians(-58), math.radians(24), 1.0
         self.shift = np.zeros(3)
@@ -81,10 +84,11 @@ class SpaceView(QWidget):
         lit: frozenset[Name] = frozenset(),
         *,
         reserve: bool = False,
+        over: Over | None = None,
     ) -> None:
         """Show a building; the scene is built when it is first painted."""
         self.building, self.chosen, self.lit = building, chosen, lit
-        self.reserve = reserve
+        self.reserve, self.over = reserve, over
         self._stale = True
         self.update()
 
@@ -95,7 +99,12 @@ class SpaceView(QWidget):
             self._scene = _Scene()
         if self._is_new():
             colour = _by_reserve if self.reserve else _colour
-            self._scene.fill(self.building, self.chosen, self.lit, self.theme, colour)
+            if self.over is not None:
+                colour = partial(_by_change, self.over)
+            seen = (self.chosen, self.lit, self.theme)
+            self._scene.fill(self.building, *seen, colour, faint=self.over is not None)
+            if self.over is not None:
+                self._scene.ghosts(self.over.gone, self.theme)
             self._shown = (self.building.checked, *self._seen_as)
         ratio = self.devicePixelRatioF()
         size = (max(16, int(self.width() * ratio)), max(16, int(self.height() * ratio)))
@@ -131,7 +140,7 @@ class SpaceView(QWidget):
 
     @property
     def _seen_as(self) -> _SeenAs:
-        return self.chosen, self.lit, self.theme, self.reserve
+        return self.chosen, self.lit, self.theme, self.reserve, self.over
 
     @property
     def ready(self) -> bool:
@@ -274,8 +283,10 @@ class _Scene:
         lit: frozenset[Name],
         theme: Theme,
         colour_of: "_Colouring",
+        *,
+        faint: bool = False,
     ) -> None:
-        """Build the meshes of a building."""
+        """Build the meshes of a building; with faint edges where something else is to stand out."""
         self.renderer.RemoveAllViewProps()
         self.renderer.SetBackground(*_rgb(theme.paper))
         self.meshes = building.checked.structure.concrete.meshes
@@ -294,7 +305,8 @@ class _Scene:
             self.renderer.AddActor(actor)
         wood: list[Shape] = [m.solid for m in members if not m.kind.concrete]
         stone = [self._shape(m) for m in members if m.kind.concrete]
-        self.renderer.AddActor(_edges(wood, theme.grain, 0.55 if theme.name == "light" else 0.35))
+        strength = 0.55 if theme.name == "light" else 0.35
+        self.renderer.AddActor(_edges(wood, theme.grain, 0.12 if faint else strength))
         self.renderer.AddActor(
             _edges(stone, theme.ink if theme.name == "light" else theme.stipple, 0.6)
         )
@@ -302,6 +314,15 @@ class _Scene:
         self._ground(building, theme)
         self._grids(building, theme)
         self._locate(members)
+
+    def ghosts(self, gone: Sequence[Member], theme: Theme) -> None:
+        """Bodies of an earlier version, to be seen through."""
+        if gone:
+            bodies = [m.solid for m in gone]
+            actor = _faces(bodies, theme.accent)
+            actor.GetProperty().SetOpacity(0.25)
+            self.renderer.AddActor(actor)
+            self.renderer.AddActor(_edges(bodies, theme.accent, 0.7))
 
     def _shape(self, m: Member) -> Shape:
         """The body a member is drawn with: what is left of it where it gave way to
@@ -524,6 +545,22 @@ def _colour(
         return theme.lit
     tones = {"concrete": theme.concrete, "pale": theme.panel_wood, "timber": theme.timber}
     return tones[DRAWN[m.kind].tone]
+
+
+def _by_change(
+    over: Over,
+    building: Shown,
+    m: Member,
+    chosen: frozenset[Name],
+    lit: frozenset[Name],
+    theme: Theme,
+) -> str:
+    """What came or changed since an earlier version stands out of what stayed."""
+    if m.id in chosen or m.host in chosen:
+        return _colour(building, m, chosen, lit, theme)
+    if m.id in over.came:
+        return theme.grain
+    return theme.timber if m.id in over.changed else theme.panel
 
 
 def _rgb(colour: str) -> tuple[float, float, float]:

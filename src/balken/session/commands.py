@@ -5,7 +5,7 @@ from functools import partial
 from typing import NamedTuple
 
 from balken.model.names import ThingName, hosts_in, keys_of, kind_of
-from balken.session import acts, files, mending, others, sight, toolbox, whole
+from balken.session import acts, files, mending, others, setting, sight, toolbox, whole
 from balken.session.desk import Desk, page
 from balken.session.things import groups, stud_rows
 from balken.session.things.variants import ask_for_variants
@@ -230,6 +230,15 @@ def _pages(desk: Desk) -> list[Command]:
             "",
             to("cutting"),
             "stock lengths saw waste boards optimise nesting",
+        ),
+        Command(
+            "Set the building: next step",
+            "Alt+Right",
+            partial(setting.look_at_step, desk, 1),
+            "order of setting erection sequence step by step construction phase",
+        ),
+        Command(
+            "Set the building: step before", "Alt+Left", partial(setting.look_at_step, desk, -1)
         ),
         Command(
             "Catalogue: products, prices, build-ups as files",

@@ -37,6 +37,7 @@ from balken.session.toolbox import TOOLS, turn_of, wall_at
 from balken.session.tools.asking import Kit, Tool, ToolRun
 from balken.session.veil import Veil
 from balken.takeoff.compared import Earlier
+from balken.takeoff.setting import Setting
 from balken.units import System
 from balken.works.building import Checked
 from balken.works.told_sizes import sizes_told
@@ -141,6 +142,10 @@ class Desk:
         """Names of what is selected, the one the slip is about first."""
         self.earlier: Earlier | None = None
         """The version that the building is compared with."""
+        self.drawn_over = True
+        """Whether plan and space show that version over the building."""
+        self.setting: Setting | None = None
+        """The step of setting that is looked at."""
         self.lists = False
         """Whether the lists stand under what the board shows."""
         self.folded: frozenset[str] = frozenset()
@@ -420,7 +425,7 @@ class Desk:
 
     def show_building(self, building: Building) -> None:
         """Show another building."""
-        self.earlier = None
+        self.earlier = self.setting = None
         self.leave_tool()
         if building is not self.building:
             self.building.forget_journal()

@@ -99,6 +99,13 @@ def end_comparison(desk: Desk) -> None:
     desk.refresh()
 
 
+def turn_drawn_over(desk: Desk) -> None:
+    """Draw the version that is compared with over the building, or no more."""
+    desk.drawn_over = not desk.drawn_over
+    desk.refresh()
+    desk.say("Both are drawn over one another." if desk.drawn_over else "The later one alone.")
+
+
 def show_changed(desk: Desk) -> None:
     """Select all pieces that came or changed, so that plan and space show them."""
     if desk.earlier is not None:

@@ -65,6 +65,15 @@ class Step(NamedTuple):
     propped: tuple[str, ...]
 
 
+class Setting(NamedTuple):
+    """The step that is looked at, of the steps of which building."""
+
+    checked: Checked
+    steps: tuple[Step, ...]
+    number: int
+    """From 0."""
+
+
 def steps_of(checked: Checked) -> list[Step]:
     """All stages in the order they are set: each after what it sits on, the lowest first."""
     stages = {s.key: s for s in _stages(checked)}

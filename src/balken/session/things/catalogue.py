@@ -33,7 +33,7 @@ def catalogue(desk: Desk) -> Rows:
     kept = catalogue_of_project(desk.project)
     counts = {part: len(getattr(kept, part)) for part in PARTS}
     yield Title("Catalogue", "", f"{sum(counts.values())}")
-    yield Line("What you keep from one building to the next, as a file of yours.", quiet=True)
+    yield Line("What you keep from one building to the next.", quiet=True)
     for part, words in WORDS.items():
         target = {"products": "products", "wall_build_ups": "build-ups", "prices": "cost"}.get(part)
         if target:
@@ -43,7 +43,10 @@ def catalogue(desk: Desk) -> Rows:
     yield Button("Take from a file …", partial(take, desk))
     yield Button("Write all to a file …", partial(write_all_of_it, desk))
     yield Heading("One part as a table")
-    yield Links([(words, partial(write_part, desk, part)) for part, words in WORDS.items()])
+    tables = [(words, partial(write_part, desk, part)) for part, words in WORDS.items()]
+    yield Links(tables[:2])
+    yield Links(tables[2:3])
+    yield Links(tables[3:])
     yield from _prices(desk)
 
 
@@ -51,12 +54,12 @@ def _prices(desk: Desk) -> Rows:
     """Each price with its unit, and hours where it has any; what is typed empty is forgotten."""
     prices = desk.project.estimate.prices
     yield Heading("Prices", f"{len(prices)}")
-    yield Line("Such as 12.5 / m, or 12.5 / m, 0.2 h with the hours of one.", quiet=True)
+    yield Line("Such as 12.5 / m, or 12.5 / m, 0.2 h with hours.", quiet=True)
     for price in prices[:MOST_SHOWN]:
         yield Field(price.item, price_words(price), partial(_put, desk, price.item))
     if len(prices) > MOST_SHOWN:
         yield Line(f"and {len(prices) - MOST_SHOWN} more, in the list Cost (5)", quiet=True)
-    yield Field("one more, as concrete = 140 / m3", "", partial(_more, desk))
+    yield Field("one more", "", partial(_more, desk), example="concrete = 140 / m3")
 
 
 def price_words(price: Price) -> str:

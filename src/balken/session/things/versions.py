@@ -47,6 +47,8 @@ def _compared(desk: Desk, earlier: Earlier) -> Rows:
         yield Line(f"And {len(items) - MOST} more.", quiet=True)
     if items:
         yield Button("Take all back", partial(versions.take_back, desk, items))
+    words = "Draw the later one alone" if desk.drawn_over else "Draw both over one another"
+    yield Button(words, partial(versions.turn_drawn_over, desk))
     yield Button("Show what came and changed", partial(versions.show_changed, desk))
     yield Line("The list Two versions (5) has it piece by piece.", quiet=True)
     yield Button("Compare no more", partial(versions.end_comparison, desk))
