@@ -260,6 +260,7 @@ class StartPage(QWidget):
         self.what = Chooser(self.theme)
         self.what.addItem("walls, floors and a roof", "whole")
         self.what.addItem("an empty sheet", "empty")
+        self.what.addItem("a template of yours", "template")
         self.what.activated.connect(self._whole)
         fields = (
             ("begin with", self.what),
@@ -288,6 +289,8 @@ class StartPage(QWidget):
     def _whole(self) -> None:
         for widget in (self.length, self.width_, self.storeys):
             widget.setEnabled(self.what.currentData() == "whole")
+        # A template has its own units.
+        self.system.setEnabled(self.what.currentData() != "template")
 
     def _make(self) -> None:
         from balken.session.beginning import empty_sheet, rectangle
@@ -296,6 +299,9 @@ class StartPage(QWidget):
         if self.what.currentData() == "empty":
             self.begin(empty_sheet(system))
             return
+        if self.what.currentData() == "template":
+            self._from_template()
+            return
         size = self.length.text(), self.width_.text()
         try:
             building = rectangle(*size, self.storeys.currentData(), system)
@@ -303,6 +309,19 @@ class StartPage(QWidget):
             self.say(str(error))
             return
         self.begin(building)
+
+    def _from_template(self) -> None:
+        from balken.exchange.native import SUFFIX
+        from balken.session.beginning import on_template
+
+        kinds = f"Projects (*{SUFFIX})"
+        name, _ = QFileDialog.getOpenFileName(self, "Template", str(Path.home()), kinds)
+        if not name:
+            return
+        try:
+            self.begin(on_template(Path(name)))
+        except BalkenError as error:
+            self.say(str(error))
 
 
 def _beside() -> "Beside":

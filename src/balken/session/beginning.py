@@ -6,6 +6,8 @@ from typing import NamedTuple
 
 from balken.drawing.marks import Drawing
 from balken.drawing.section import section_drawing, wall_section
+from balken.exchange.native import load
+from balken.model.kept import begun_from
 from balken.model.new import empty_building, new_building
 from balken.session.building import Building, demo_project
 from balken.session.demo import shown_demo
@@ -49,6 +51,15 @@ def demo_building(name: str) -> Building:
 def empty_sheet(system: System) -> Building:
     """A building with levels and nothing else."""
     return Building(empty_building("New building", system))
+
+
+def on_template(path: Path) -> Building:
+    """A building with what a template, or any project, has beside its structure.
+
+    Raises:
+        FileError: it cannot be read.
+    """
+    return Building(begun_from(load(path), "New building"))
 
 
 def rectangle(length: str, width: str, storeys: int, system: System) -> Building:

@@ -233,13 +233,11 @@ def _pages(desk: Desk) -> list[Command]:
         ),
         Command(
             "Set the building: next step",
-            "Alt+Right",
+            "Alt+.",
             partial(setting.look_at_step, desk, 1),
             "order of setting erection sequence step by step construction phase",
         ),
-        Command(
-            "Set the building: step before", "Alt+Left", partial(setting.look_at_step, desk, -1)
-        ),
+        Command("Set the building: step before", "Alt+,", partial(setting.look_at_step, desk, -1)),
         Command(
             "Catalogue: products, prices, build-ups as files",
             "",
