@@ -256,3 +256,32 @@ def test_a_mend_says_what_it_costs(window: Window) -> None:
         mend(desk, row)
         assert desk.preview.startswith(desk.as_it_is().findings[row].mend.text)  # type: ignore[union-attr]
         assert "leaves" in desk.preview
+
+
+@pytest.mark.parametrize(
+    ("words", "ends"),
+    [
+        ("write the structure ifc2x3", ".ifc"),
+        ("structure to be looked at gltf", ".glb"),
+        ("plans by layer dxf", ".dxf"),
+        ("bars, supports and loads", "-loads.csv"),
+    ],
+)
+def test_single_parts_are_written_by_their_words(
+    window: Window,
+    qtbot: QtBot,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    words: str,
+    ends: str,
+) -> None:
+    folder = tmp_path / "out"
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(folder))
+    do(qtbot, window, words)
+    qtbot.waitUntil(lambda: "Written" in window.desk.said, timeout=30_000)
+    names = [p.name for p in folder.iterdir()]
+    assert any(n.endswith(ends) for n in names), names
+    assert any(n.endswith("-manifest.json") for n in names)
+    if ends == ".ifc":
+        text = next(p for p in folder.iterdir() if p.suffix == ".ifc").read_text()
+        assert "FILE_SCHEMA(('IFC2X3'))" in text

@@ -27,6 +27,7 @@ def commands(desk: Desk) -> list[Command]:
         *filing(desk),
         *looking(desk),
         *_other_files(desk),
+        *_written_alone(desk),
         *_views(desk),
         *_folding(desk),
         *_selecting(desk),
@@ -62,6 +63,40 @@ def filing(desk: Desk) -> list[Command]:
             partial(files.ask_where_to_issue, desk),
             "write sheets, cutting list and structure: export print pdf dxf ifc csv xlsx excel"
             " report takeoff",
+        ),
+    ]
+
+
+def _written_alone(desk: Desk) -> list[Command]:
+    """Single parts of a set, and what is written on request only."""
+    write = files.ask_where_to_write
+    return [
+        Command(
+            "Write the structure (IFC4)", "", partial(write, desk, "ifc"), "export ifc openbim"
+        ),
+        Command(
+            "Write the structure (IFC2X3)",
+            "",
+            partial(write, desk, "ifc", "IFC2X3"),
+            "export older ifc",
+        ),
+        Command(
+            "Write the structure to be looked at (glTF)",
+            "",
+            partial(write, desk, "gltf"),
+            "export glb gltf viewer model mesh",
+        ),
+        Command(
+            "Write plans by layer (DXF)",
+            "",
+            partial(write, desk, "plans"),
+            "export dxf cad layers underlay",
+        ),
+        Command(
+            "Write bars, supports and loads (CSV)",
+            "",
+            partial(write, desk, "analysis"),
+            "export analysis model nodes members frame program",
         ),
     ]
 

@@ -6,6 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from balken.exchange.files import FileConflict, FileError, write_atomic
+from balken.exchange.ifc_writer import Schema
 from balken.exchange.native import SUFFIX, load, to_text
 from balken.model.kept import begun_from, template_of
 from balken.model.new import empty_building
@@ -264,8 +265,15 @@ def ask_where_to_issue(desk: Desk) -> None:
         issue_to(desk, path)
 
 
-def issue_to(desk: Desk, folder: Path) -> None:
-    """Write sheets, cutting list, structure and project into a folder, apart from the
+def ask_where_to_write(desk: Desk, part: str, schema: Schema = "IFC4") -> None:
+    """Ask for a folder and write one part of a set into it."""
+    path = desk.face.folder("Folder to write into")
+    if path:
+        issue_to(desk, path, (part,), schema)
+
+
+def issue_to(desk: Desk, folder: Path, only: tuple[str, ...] = (), schema: Schema = "IFC4") -> None:
+    """Write sheets, cutting list, structure and project, or some of that, into a folder, apart from the
     window."""
     from balken.exchange.issue import issue
 
@@ -280,6 +288,8 @@ def issue_to(desk: Desk, folder: Path) -> None:
             date=now.strftime("%Y-%m-%d"),
             when=now.strftime("%Y-%m-%dT%H:%M:%S"),
             tell=with_way_out(tell),
+            only=only,
+            schema=schema,
         ),
         lambda files: desk.say(f"Written: {', '.join(f.name for f in files)}."),
         desk.say,

@@ -1,16 +1,15 @@
 """Schedules: what the marks on the plans mean. Alike pieces stand in one row with their count."""
 
-import re
 from collections import Counter
 from collections.abc import Iterator
-from typing import Final
 
 from balken.drawing.bars import lines_of
+from balken.drawing.paper.material_schedules import material_schedules
 from balken.drawing.paper.tables import Table
 from balken.drawing.tiers import Tier, tiers
 from balken.drawing.valley_figure import valley_frames
 from balken.drawing.wall_notes import stands_in
-from balken.drawing.words import pretty
+from balken.drawing.words import pretty, shortened
 from balken.framing import kinds
 from balken.framing.kinds import MemberKind
 from balken.framing.member import Member
@@ -30,6 +29,7 @@ def schedules_of(checked: Checked) -> Iterator[Table]:
     for table in (_trusses(checked), _walls(checked), _panels(checked)):
         if table.rows:
             yield table
+    yield from material_schedules(checked)
 
 
 def schedules_on(checked: Checked, tier: Tier) -> Iterator[Table]:
@@ -59,33 +59,6 @@ def _alike(members: list[Member], system: System) -> list[tuple[str, str, str, s
         )
         for (section, material, length), marks in groups.items()
     ]
-
-
-_NUMBERED: Final = re.compile(r"(.*?)(\d+)(\D*)")
-
-
-def shortened(marks: list[str]) -> str:
-    """All marks in a row of a table; those that count on from one another from the first to the last:
-    C1–C4, C7."""
-    runs: list[list[str]] = []
-    for mark in dict.fromkeys(marks):
-        if runs and _counts_on(runs[-1][-1], mark):
-            runs[-1].append(mark)
-        else:
-            runs.append([mark])
-    return ", ".join(words for run in runs for words in _run_words(run))
-
-
-def _counts_on(before: str, mark: str) -> bool:
-    """Whether a mark has the next number, and all else the same."""
-    a, b = _NUMBERED.fullmatch(before), _NUMBERED.fullmatch(mark)
-    if a is None or b is None or (a[1], a[3]) != (b[1], b[3]):
-        return False
-    return int(b[2]) == int(a[2]) + 1
-
-
-def _run_words(run: list[str]) -> list[str]:
-    return [f"{run[0]}–{run[-1]}"] if len(run) > 2 else run
 
 
 def _of(checked: Checked, *wanted: MemberKind) -> list[Member]:
