@@ -53,7 +53,7 @@ BAKEHOUSE = [
     ("open", "^open$"),
     ("pdf", "issue"),
     ("dxf", "issue|background"),
-    ("ifc", "issue|open|version"),
+    ("ifc", "issue|open|version|write the structure"),
     ("issue", "issue"),
     ("cutting list", "lists"),
     ("cut list", "lists"),
