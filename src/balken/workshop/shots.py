@@ -8,13 +8,15 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from balken.model.names import HostName, ThingName, member_name
-from balken.session import mending, others
+from balken.session import mending, others, setting
 from balken.workshop.screen import virtual_screen
 
 if TYPE_CHECKING:
     from balken.desk.window import Window
 
 INSIDE = "BALKEN_SHOTS_INSIDE"
+STEP = 22
+"""Of the order of setting, from 0: a storey is being framed."""
 PICTURES = 6
 """Small pictures of sheets that are drawn before the shot of paper is taken."""
 
@@ -168,11 +170,13 @@ def views(window: "Window") -> list[tuple[str, Callable[[], None]]]:
         window.desk.work_in(HostName("floor", "F2"))
         window.desk.turn_lists()
         panel = window.board.lists
-        panel.which.setCurrentIndex(panel.which.findData("boards"))
-        panel.filter.setText("section=2x8")
-        panel.table.selectRow(1)
+        panel.which.setCurrentIndex(panel.which.findData("setting"))
+        setting.look_at_number(window.desk, STEP)
+        while not window.space.ready:
+            QApplication.processEvents()
 
     def mend() -> None:
+        setting.end_setting(window.desk)
         window.desk.turn_lists()
         window.desk.show_view("plan")
         window.desk.work_in(HostName("floor", "F2"))
