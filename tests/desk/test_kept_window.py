@@ -52,7 +52,7 @@ def test_the_building_is_set_step_by_step(window: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(window, Qt.Key.Key_Period, ALT)
     there = {m.id for s in steps[:2] for m in s.stage.members}
     assert desk.veil.only == there
-    assert set(desk.looked) == {m.id for m in steps[1].stage.members}
+    assert set(desk.selected) == {m.id for m in steps[1].stage.members}
     assert steps[1].stage.words in desk.said
     qtbot.keyClick(window, Qt.Key.Key_Comma, ALT)
     qtbot.keyClick(window, Qt.Key.Key_Comma, ALT)

@@ -8,7 +8,7 @@ from pathlib import Path
 import openpyxl
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 
 from balken.desk.list_panel import ListPanel
@@ -207,3 +207,17 @@ def test_lists_are_saved_as_they_are_looked_at(
     assert "no folder" in window.desk.said
     monkeypatch.setattr(window, "file_to_write", lambda *_: None)
     lists._save()
+
+
+def test_many_pieces_have_a_slip_of_their_own(
+    window: Window, lists: ListPanel, qtbot: QtBot
+) -> None:
+    """Not that of the wall or floor they belong to, as often as there are pieces."""
+    choose(lists, "Lumber")
+    lists.filter.setText("role=joist")
+    click_line(qtbot, lists, 0, NONE)
+    names = window.desk.selected
+    joists = [m for m in window.desk.checked.structure.members if m.id in names]
+    texts = [x.text() for x in window.slip.findChildren(QLabel)]
+    assert f"{len(joists)} pieces" in texts
+    assert any(t.startswith(f"{len(joists)} of 2") for t in texts)

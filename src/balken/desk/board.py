@@ -279,7 +279,7 @@ class Board(QWidget):
         for name, button in self.view_words.items():
             button.setChecked(name == self.desk.view)
         self.list_word.setChecked(self.desk.lists and self.desk.view != "paper")
-        words = words_of(self.desk.veil)
+        words = "" if self.desk.setting else words_of(self.desk.veil)
         self.veil_word.setText(
             f"{words} · show all" if self.desk.veil.hides else f"{words} · unlock"
         )

@@ -33,17 +33,15 @@ def _look(desk: Desk, wanted: Setting) -> None:
     there = [m.id for s in wanted.steps[: wanted.number + 1] for m in s.stage.members]
     step = wanted.steps[wanted.number]
     desk.veil = isolate(Veil(), frozenset(there))
-    desk.looked = tuple(m.id for m in step.stage.members)
-    desk.selection = None
     desk.view = "space"
-    desk.refresh()
+    desk.select_rows([m.id for m in step.stage.members])
     desk.say(words_of_step(desk, wanted))
 
 
 def end_setting(desk: Desk) -> None:
     """Show everything as before."""
-    desk.setting, desk.veil, desk.looked = None, Veil(), ()
-    desk.refresh()
+    desk.setting, desk.veil = None, Veil()
+    desk.select(None)
     desk.say("All is set.")
 
 

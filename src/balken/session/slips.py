@@ -3,8 +3,10 @@
 from functools import partial
 from itertools import chain
 
+from balken.model.names import MemberName
 from balken.session.desk import Desk
 from balken.session.rows import Heading, Link, Row, Rows
+from balken.session.things.many_pieces import many_pieces_slip
 from balken.session.things.several import several_slip
 from balken.session.things.tiers import nothing_yet, tier_slip
 from balken.session.tool_slips.slip import tool_slip
@@ -19,6 +21,9 @@ def _rows(desk: Desk) -> Rows:
     if desk.at_work:
         return tool_slip(desk)
     name, tier = desk.selection, desk.current_tier()
+    pieces = [n for n in desk.selected if isinstance(n, MemberName)]
+    if len(pieces) > 1 and len(pieces) == len(desk.selected):
+        return many_pieces_slip(desk, pieces)
     if len(desk.selected) > 1 and all(desk.thing(n).several for n in desk.selected):
         return several_slip(desk, desk.selected)
     if name is not None:
