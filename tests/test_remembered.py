@@ -17,7 +17,7 @@ from balken.model.edits import change_member
 from balken.model.edits.grids import move_lines
 from balken.model.edits.hosts import remove_member
 from balken.model.project import Project
-from balken.recall import Recall
+from balken.recall import Recall, remembered_of_one, remembering
 from balken.session.building import demo_project
 from balken.session.ferry_hall import ferry_hall
 from balken.works.building import Checked, work_out
@@ -93,3 +93,24 @@ def test_a_large_storey_after_many_drags_is_what_a_fresh_start_gives() -> None:
         kept, fresh = work_out(project, recall), work_out(project)
         same(kept, fresh)
         assert findings(kept, recall) == findings(fresh)
+
+
+def test_what_follows_from_one_record_is_kept_for_that_one_alone() -> None:
+    """A whole building is not compared field by field, and only the last one is held."""
+    asked: list[object] = []
+
+    @remembered_of_one
+    def twice(record: list[int]) -> list[int]:
+        asked.append(record)
+        return record * 2
+
+    first, other = [1], [1]
+    twice(first)
+    twice(first)
+    assert len(asked) == 2, "nothing is remembered where nobody remembers"
+    with remembering(Recall()) as recall:
+        assert twice(first) is twice(first)
+        assert len(asked) == 3
+        assert twice(other) == twice(first), "an equal record is another one"
+        assert len(asked) == 5
+        assert len(recall._kept) == 1

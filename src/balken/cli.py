@@ -12,6 +12,7 @@ from balken.exchange.files import FileError
 
 if TYPE_CHECKING:
     from balken.exchange.ifc_writer import Schema
+    from balken.session.building import Building
 
 FINE, FINDINGS, UNREADABLE = 0, 1, 2
 
@@ -149,13 +150,17 @@ def catalogue(file: Path, taken: Path | None, target: Path | None, part: str) ->
     click.echo(", ".join(f"{len(getattr(kept, p))} {words}" for p, words in WORDS.items()))
 
 
-def _worked(file: Path) -> tuple[Any, Any]:
+def _opened(file: Path) -> "Building":
     from balken.session.building import open_building
 
     try:
-        building = open_building(file)
+        return open_building(file)
     except FileError as error:
         _stop(str(error))
+
+
+def _worked(file: Path) -> tuple[Any, Any]:
+    building = _opened(file)
     return building.checked, building.findings
 
 
@@ -255,24 +260,27 @@ def issue(
 
     from balken.exchange.issue import PARTS
     from balken.exchange.issue import issue as write
+    from balken.recall import remembering
 
     parts = tuple(x.strip() for x in only.split(",") if x.strip())
     if unknown := [x for x in parts if x not in PARTS]:
         _stop(f"“{unknown[0]}” is no part of a set; there are {', '.join(PARTS)}.")
-    checked, found = _worked(file)
+    building = _opened(file)
+    checked, found = building.checked, building.findings
     now = datetime.now()
     try:
-        files = write(
-            checked,
-            found,
-            folder,
-            date=now.strftime("%Y-%m-%d"),
-            when=now.strftime("%Y-%m-%dT%H:%M:%S"),
-            also=also,
-            each=each,
-            only=parts,
-            schema=schema,
-        )
+        with remembering(building.recall):  # what was worked out for the checks is not once more
+            files = write(
+                checked,
+                found,
+                folder,
+                date=now.strftime("%Y-%m-%d"),
+                when=now.strftime("%Y-%m-%dT%H:%M:%S"),
+                also=also,
+                each=each,
+                only=parts,
+                schema=schema,
+            )
     except FileError as error:
         _stop(str(error))
     for path in files:

@@ -100,6 +100,25 @@ def remembered(function: Callable[_P, _T]) -> Callable[_P, _T]:
     return asked
 
 
+def remembered_of_one(function: Callable[[_Item], _T]) -> Callable[[_Item], _T]:
+    """A function of one large record, such as a whole building worked out, whose result is remembered for
+    that very record until it is asked for another: such records are not compared field by field, and
+    no more than one is held."""
+
+    @wraps(function)
+    def asked(record: _Item) -> _T:
+        recall = _OPEN.get()
+        if recall is None:
+            return function(record)
+        found = recall.find(function)
+        if found is _MISSING or found[0] is not record:
+            found = (record, function(record))
+            recall.keep(function, found)
+        return found[1]  # type: ignore[no-any-return]
+
+    return asked
+
+
 def remembered_piece(function: Callable[_P, _T]) -> Callable[_P, _T]:
     """A function whose results are small, no larger than an outline or a part: many more of them
     are remembered."""

@@ -29,6 +29,7 @@ from balken.exchange.sheet_svg import sheet_svg
 from balken.exchange.sheets_csv import sheets_csv
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
+from balken.recall import remembering
 from balken.takeoff.lists import LISTS, boards_list, order_list
 from balken.works.analysis_model import analysis_model
 from balken.works.building import Checked
@@ -73,6 +74,28 @@ def issue(
             is whole as it was.
     """
     make_folder(folder)
+    with remembering():  # what several lists are made of is worked out once
+        files = _made(
+            checked, findings, date, when, tell, also, each=each, only=only, schema=schema
+        )
+    tell(f"Writing {len(files)} files into {folder} …")
+    write_all(folder, files)
+    return [folder / name for name in files]
+
+
+def _made(
+    checked: Checked,
+    findings: tuple[Finding, ...],
+    date: str,
+    when: str,
+    tell: Tell,
+    also: tuple[str, ...],
+    *,
+    each: bool,
+    only: tuple[str, ...],
+    schema: Schema,
+) -> dict[str, bytes]:
+    """All files of a set by their names."""
     stem, wanted = file_stem(checked.project.name), only or USUAL
     files: dict[str, bytes] = {}
     if "pdf" in wanted or also or each:
@@ -102,9 +125,7 @@ def issue(
     if "project" in wanted:
         files[f"{stem}-as-issued{SUFFIX}"] = to_text(checked.project)
     files[f"{stem}-manifest.json"] = manifest(checked.project.name, date, files)
-    tell(f"Writing {len(files)} files into {folder} …")
-    write_all(folder, files)
-    return [folder / name for name in files]
+    return files
 
 
 USUAL: Final = ("pdf", "book", "cutting", "csv", "xlsx", "ifc", "project")

@@ -11,15 +11,15 @@ def look_at_step(desk: Desk, by: int) -> None:
     shown as before."""
     checked, now = desk.checked, desk.setting
     if now is None:
-        _look(desk, Setting(checked, tuple(steps_of(checked)), 0 if by > 0 else -1))
+        _look(desk, Setting(checked, steps_of(checked), 0 if by > 0 else -1))
         return
-    steps = now.steps if now.checked is checked else tuple(steps_of(checked))
+    steps = now.steps if now.checked is checked else steps_of(checked)
     _look(desk, Setting(checked, steps, now.number + by))
 
 
 def look_at_number(desk: Desk, number: int) -> None:
     """Look at a step by its number, from 0."""
-    _look(desk, Setting(desk.checked, tuple(steps_of(desk.checked)), number))
+    _look(desk, Setting(desk.checked, steps_of(desk.checked), number))
 
 
 def _look(desk: Desk, wanted: Setting) -> None:

@@ -107,10 +107,15 @@ def heights_at(surface: Surface, places: Floats) -> Floats:
         part = np.einsum("nij,nj->ni", frame[:, :2], own[on] - frame[:, 2])
         corners = points[surface.triangles[tri[on]], 2]
         found[on] = (part * corners[:, :2]).sum(axis=1) + (1 - part.sum(axis=1)) * corners[:, 2]
-    for i in np.flatnonzero(np.isnan(found)):
-        away = np.hypot(points[:, 0] - places[i, 0], points[:, 1] - places[i, 1])
-        found[i] = points[int(away.argmin()), 2]
+    outside = np.flatnonzero(np.isnan(found))
+    for some in np.array_split(outside, 1 + len(outside) // AT_ONCE):
+        away = np.linalg.norm(places[some, None] - points[None, :, :2], axis=2)
+        found[some] = points[away.argmin(axis=1), 2]
     return found
+
+
+AT_ONCE: Final = 2000
+"""The nearest measured place is sought of so many at once: more would take much room."""
 
 
 def ground_along(

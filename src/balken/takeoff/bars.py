@@ -15,6 +15,7 @@ from balken.framing.member import Member
 from balken.geometry.plane import TOUCH, distance, signed_area
 from balken.model.record import Code
 from balken.model.sections import STEEL_WEIGHT
+from balken.recall import remembered_of_one
 from balken.takeoff.boards import Cut, Plan, Saw, cutting_plan
 from balken.units import FOOT, System
 from balken.works.building import Checked, checks_of
@@ -65,9 +66,10 @@ TIE_PAST: Final = {"us": (6.0, 75.0), "eu": (10.0, 50.0)}
 8.5 (both from memory)."""
 
 
-def bars_of(checked: Checked) -> list[BarLine]:
+@remembered_of_one
+def bars_of(checked: Checked) -> tuple[BarLine, ...]:
     """All bars that checks chose, member by member."""
-    return [line for m in checked.structure.members for line in _in(checked, m)]
+    return tuple(line for m in checked.structure.members for line in _in(checked, m))
 
 
 def _in(checked: Checked, m: Member) -> Iterator[BarLine]:

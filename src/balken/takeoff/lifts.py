@@ -13,6 +13,7 @@ from balken.model.catalogue import sections_of, weight_of
 from balken.model.names import HostName, Name
 from balken.model.project import Project, wall_base, wall_top
 from balken.model.walls import Wall, called, direction_of
+from balken.recall import remembered_of_one
 from balken.site.bodies import outer_sides, storey_outline
 from balken.works.building import Checked
 
@@ -45,6 +46,7 @@ class LiftedPanel(NamedTuple):
         return self.high - self.low
 
 
+@remembered_of_one
 def panels_of(checked: Checked) -> tuple[LiftedPanel, ...]:
     """All panels in the order in which they are set; none of walls framed in their place."""
     project = checked.built

@@ -12,6 +12,7 @@ from balken.model.catalogue import sections_of
 from balken.model.foundations import walls_on
 from balken.model.names import HostName, MemberName
 from balken.model.project import host_records
+from balken.recall import remembered_of_one
 from balken.takeoff.lifts import panels_of
 from balken.takeoff.listing import Column, Listing, Row
 from balken.takeoff.weights import called_host, weight_of_member
@@ -74,7 +75,8 @@ class Setting(NamedTuple):
     """From 0."""
 
 
-def steps_of(checked: Checked) -> list[Step]:
+@remembered_of_one
+def steps_of(checked: Checked) -> tuple[Step, ...]:
     """All stages in the order they are set: each after what it sits on, the lowest first."""
     stages = {s.key: s for s in _stages(checked)}
     of = {m.id: s.key for s in stages.values() for m in s.members}
@@ -104,7 +106,7 @@ def steps_of(checked: Checked) -> list[Step]:
         for other, needed in waits.items():
             if other not in done and key in needed and needed <= done:
                 heapq.heappush(heap, (*_place(stages[other]), other))
-    return found
+    return tuple(found)
 
 
 def _place(stage: Stage) -> tuple[float, int, str]:

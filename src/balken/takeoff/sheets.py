@@ -23,6 +23,7 @@ from balken.geometry.plane import Point, dot, sub
 from balken.model.names import HostName
 from balken.model.project import Project, wall_base, wall_build_up, wall_top
 from balken.model.walls import Layer, LayerRole, Wall, called, direction_of
+from balken.recall import remembered_of_one
 from balken.site.bodies import layer_rings
 from balken.units import FOOT, System
 from balken.works.building import Checked
@@ -66,6 +67,7 @@ class OnWall(NamedTuple):
         return sum(p.area for p in self.pieces)
 
 
+@remembered_of_one
 def sheets_of(checked: Checked) -> tuple[OnWall, ...]:
     """All layers of all framed walls, wall by wall from the outside in."""
     return tuple(layer for item in checked.built.walls for layer in sheets_on(checked, item))

@@ -23,6 +23,7 @@ from balken.model.names import HostName, MemberName, Rest, whole
 from balken.model.project import Project, host_records, wall
 from balken.model.sections import Section
 from balken.model.walls import Wall, arc_middle, direction_of, wall_length
+from balken.recall import remembered_of_one
 from balken.site.wall_weights import is_masonry
 from balken.units import FOOT
 from balken.works.bracing import braced_lines, ends_of, turned_by_quake
@@ -51,6 +52,7 @@ class Demand(NamedTuple):
     wood to wood."""
 
 
+@remembered_of_one
 def demands_of(checked: Checked) -> tuple[Demand, ...]:
     """All that fasteners are asked to hold, the greatest of each use first."""
     found = [
