@@ -39,15 +39,14 @@ from balken.model.edits.paper import (
     add_revision,
     add_section,
     add_sheet_note,
-    drop_section,
     lay_again,
     lay_view,
     set_block,
     set_note,
     set_paper,
-    set_section,
     turn_section,
 )
+from balken.model.edits.paper_rows import drop_row, set_row
 from balken.model.edits.wall_frames import frame_walls
 from balken.model.names import HostName, ThingName
 from balken.model.paper import Jog, LaidView
@@ -397,14 +396,14 @@ def test_a_section_is_drawn_turned_moved_and_taken_away() -> None:
     assert second == "B"
     turned = turn_section(other, "A").paper.sections[0]
     assert (turned.start, turned.end) == ((9000.0, 3000.0), (0.0, 3000.0))
-    assert [s.id for s in drop_section(other, "A").paper.sections] == ["B"]
+    assert [s.id for s in drop_row(other, "sections", "A").paper.sections] == ["B"]
     for wrong in (
         lambda: add_section(project, (0.0, 0.0), (0.0, 0.0)),
-        lambda: drop_section(project, "Q"),
+        lambda: drop_row(project, "sections", "Q"),
     ):
         with pytest.raises(EditError):
             wrong()
-    shallow = set_section(other, "A", depth=500.0)
+    shallow = set_row(other, "sections", "A", depth=500.0)
     keys = {v.key: v for s in sheets_of(work_out(shallow), (), "") for v in s.views}
     all_of_it = {v.key: v for s in sheets_of(work_out(other), (), "") for v in s.views}
     assert len(keys["section:A"].drawing) < len(all_of_it["section:A"].drawing)
@@ -621,7 +620,7 @@ def test_a_jogged_section_cuts_each_leg_where_it_lies() -> None:
 def test_a_jogged_section_turned_cuts_the_same_places() -> None:
     project, key = add_section(house(), (0.0, 3000.0), (9000.0, 3000.0))
     jogs = (Jog(2000.0, 500.0), Jog(6000.0, -300.0))
-    project = set_section(project, key, jogs=jogs)
+    project = set_row(project, "sections", key, jogs=jogs)
     turned = turn_section(project, key)
     a, b = (corners_of(p.paper.sections[0]) for p in (project, turned))
     assert sorted(a) == [pytest.approx(p) for p in sorted(b)]

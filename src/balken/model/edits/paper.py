@@ -6,6 +6,7 @@ from msgspec.structs import replace
 
 from balken.geometry.plane import TOUCH, Point, add, distance, left, sub, unit
 from balken.model.edits.common import EditError, checked, fresh, known
+from balken.model.edits.paper_rows import add_row, row_of, set_row
 from balken.model.paper import Jog, LaidView, Paper, Revision, SectionLine, SheetNote, TitleBlock
 from balken.model.project import Project
 
@@ -64,38 +65,12 @@ def add_section(project: Project, start: Point, end: Point) -> tuple[Project, st
     free = [c for c in LETTERS if c not in taken]
     key = free[0] if free else fresh(taken, "A")
     made = SectionLine(key, start, end)
-    return set_paper(project, sections=(*project.paper.sections, made)), key
-
-
-def section(project: Project, key: str) -> SectionLine:
-    """A section by its letter.
-
-    Raises:
-        EditError: there is none.
-    """
-    found = next((s for s in project.paper.sections if s.id == key), None)
-    if found is None:
-        raise EditError(f"There is no section {key}.")
-    return found
-
-
-def set_section(project: Project, key: str, **fields: Any) -> Project:
-    """Change a section."""
-    known(SectionLine, fields)
-    new = replace(section(project, key), **fields)
-    rows = tuple(new if s.id == key else s for s in project.paper.sections)
-    return set_paper(project, sections=rows)
-
-
-def move_section(project: Project, key: str, by: Point) -> Project:
-    """Move a section, mm."""
-    old = section(project, key)
-    return set_section(project, key, start=add(old.start, by, 1.0), end=add(old.end, by, 1.0))
+    return add_row(project, "sections", made), key
 
 
 def turn_section(project: Project, key: str) -> Project:
     """Let a section look the other way."""
-    old = section(project, key)
+    old: SectionLine = row_of(project, "sections", key)
     long = distance(old.start, old.end)
     legs = [0.0, *(j.ahead for j in old.jogs)]
     # Seen from the other end the last leg is the first: all lie as far from it as they did.
@@ -104,14 +79,7 @@ def turn_section(project: Project, key: str) -> Project:
     )
     by = left(unit(sub(old.end, old.start)))
     start, end = add(old.end, by, legs[-1]), add(old.start, by, legs[-1])
-    return set_section(project, key, start=start, end=end, jogs=jogs)
-
-
-def drop_section(project: Project, key: str) -> Project:
-    """Take a section away."""
-    section(project, key)
-    rows = tuple(s for s in project.paper.sections if s.id != key)
-    return set_paper(project, sections=rows)
+    return set_row(project, "sections", key, start=start, end=end, jogs=jogs)
 
 
 def add_sheet_note(
@@ -133,25 +101,7 @@ def add_sheet_note(
         raise EditError("A note has words.")
     key = fresh((n.id for n in project.paper.notes), "T")
     made = SheetNote(key, view, words.strip(), at, to)
-    return set_paper(project, notes=(*project.paper.notes, made)), key
-
-
-def set_sheet_note(project: Project, key: str, **fields: Any) -> Project:
-    """Change a note."""
-    known(SheetNote, fields)
-    rows = tuple(replace(n, **fields) if n.id == key else n for n in project.paper.notes)
-    return set_paper(project, notes=rows)
-
-
-def move_sheet_note(project: Project, key: str, by: Point) -> Project:
-    """Move the words of a note, mm; its leader ends where it did."""
-    old = next(n for n in project.paper.notes if n.id == key)
-    return set_sheet_note(project, key, at=add(old.at, by, 1.0))
-
-
-def drop_sheet_note(project: Project, key: str) -> Project:
-    """Take a note away."""
-    return set_paper(project, notes=tuple(n for n in project.paper.notes if n.id != key))
+    return add_row(project, "notes", made), key
 
 
 def lay_view(project: Project, key: str, **fields: Any) -> Project:

@@ -2,14 +2,11 @@
 
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Any
 
-from msgspec.structs import replace
-
-from balken.geometry.plane import TOUCH, Point, add, distance
+from balken.geometry.plane import TOUCH, Point, distance
 from balken.model.attached import hold_at
-from balken.model.edits.common import EditError, fresh, known
-from balken.model.edits.paper import set_paper
+from balken.model.edits.common import EditError, fresh
+from balken.model.edits.paper_rows import add_row
 from balken.model.paper import Cloud, DimensionKind, HandDimension, Hold
 from balken.model.project import Project
 
@@ -33,7 +30,7 @@ def add_dimension(
         raise EditError("A string measures between two places at the least.")
     key = fresh((d.id for d in project.paper.dimensions), "M")
     made = HandDimension(key, view, kind, tuple(holds), at)
-    return set_paper(project, dimensions=(*project.paper.dimensions, made)), key
+    return add_row(project, "dimensions", made), key
 
 
 def measured_between(
@@ -51,25 +48,6 @@ def measured_between(
     return add_dimension(project, view, "linear", holds, at)[0]
 
 
-def set_dimension(project: Project, key: str, **fields: Any) -> Project:
-    """Change a dimension."""
-    known(HandDimension, fields)
-    rows = tuple(replace(d, **fields) if d.id == key else d for d in project.paper.dimensions)
-    return set_paper(project, dimensions=rows)
-
-
-def move_dimension(project: Project, key: str, by: Point) -> Project:
-    """Move the string or the words of a dimension, mm; what it measures stays."""
-    old = next(d for d in project.paper.dimensions if d.id == key)
-    return set_dimension(project, key, at=add(old.at, by, 1.0))
-
-
-def drop_dimension(project: Project, key: str) -> Project:
-    """Take a dimension away."""
-    rows = tuple(d for d in project.paper.dimensions if d.id != key)
-    return set_paper(project, dimensions=rows)
-
-
 def add_cloud(project: Project, view: str, start: Point, end: Point) -> tuple[Project, str]:
     """Draw a cloud round what the last revision changed; return the project and its key.
 
@@ -81,22 +59,4 @@ def add_cloud(project: Project, view: str, start: Point, end: Point) -> tuple[Pr
     last = project.paper.revisions[-1].mark if project.paper.revisions else ""
     key = fresh((c.id for c in project.paper.clouds), "V")
     made = Cloud(key, view, last, start, end)
-    return set_paper(project, clouds=(*project.paper.clouds, made)), key
-
-
-def set_cloud(project: Project, key: str, **fields: Any) -> Project:
-    """Change a cloud."""
-    known(Cloud, fields)
-    rows = tuple(replace(c, **fields) if c.id == key else c for c in project.paper.clouds)
-    return set_paper(project, clouds=rows)
-
-
-def move_cloud(project: Project, key: str, by: Point) -> Project:
-    """Move a cloud, mm."""
-    old = next(c for c in project.paper.clouds if c.id == key)
-    return set_cloud(project, key, start=add(old.start, by, 1.0), end=add(old.end, by, 1.0))
-
-
-def drop_cloud(project: Project, key: str) -> Project:
-    """Take a cloud away."""
-    return set_paper(project, clouds=tuple(c for c in project.paper.clouds if c.id != key))
+    return add_row(project, "clouds", made), key

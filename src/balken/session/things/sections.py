@@ -6,28 +6,26 @@ from typing import Any
 
 from balken.errors import BalkenError
 from balken.geometry.plane import distance
-from balken.model.edits.paper import drop_section, move_section, set_section, turn_section
-from balken.model.names import Name, ThingName, as_thing
+from balken.model.edits.paper import turn_section
+from balken.model.edits.paper_rows import set_row
+from balken.model.names import Name, ThingName
 from balken.model.paper import Jog, SectionLine
-from balken.model.project import Project
-from balken.session.desk import Desk, DragWay, Pull, Thing
+from balken.session.desk import Desk
 from balken.session.rows import Button, Field, Line, Rows, Title
+from balken.session.things.on_paper import on_paper
 from balken.units import System, format_length, parse_length
 from balken.works.building import Checked
 
 ALL = "all of it"
 
 
-def _slip(desk: Desk, name: Name) -> Rows:
-    line = _found(desk.project, name)
-    if line is None:
-        return
+def _slip(desk: Desk, line: SectionLine) -> Rows:
     system = desk.system
     yield Title(f"Section {line.id}", "cut on the plan")
     yield Line("It is drawn among the elevations; each of its marks names the sheet.", quiet=True)
 
     def put(**fields: Any) -> object:
-        return desk.edit("section", partial(set_section, key=line.id, **fields))
+        return desk.edit("section", partial(set_row, rows="sections", key=line.id, **fields))
 
     for word, end, place in (("begins", "start", line.start), ("ends", "end", line.end)):
         for way, axis in (("east", 0), ("north", 1)):
@@ -48,7 +46,6 @@ def _slip(desk: Desk, name: Name) -> Rows:
     yield Button(
         "Look the other way", lambda: desk.edit("turn section", partial(turn_section, key=line.id))
     )
-    yield Button("Take it away", lambda: _take_away(desk, name))
 
 
 NONE = "nowhere"
@@ -87,39 +84,11 @@ def _put_end(desk: Desk, line: SectionLine, end: str, axis: int, text: str) -> o
     place = list(getattr(line, end))
     place[axis] = parse_length(text, desk.system, negative=True)
     changed: dict[str, Any] = {end: (place[0], place[1])}
-    return desk.edit("section", partial(set_section, key=line.id, **changed))
-
-
-def _found(project: Project, name: Name) -> SectionLine | None:
-    return next((s for s in project.paper.sections if s.id == as_thing(name).key), None)
-
-
-def _called(project: Project, name: Name) -> str:
-    line = _found(project, name)
-    return f"section {line.id}" if line else ""
-
-
-def _moved(checked: Checked, base: Project, name: Name, pull: Pull) -> Project:
-    return move_section(base, as_thing(name).key, pull.by)
-
-
-def _take_away(desk: Desk, name: Name) -> None:
-    if desk.edit("take the section away", partial(drop_section, key=as_thing(name).key)):
-        desk.select(None)
+    return desk.edit("section", partial(set_row, rows="sections", key=line.id, **changed))
 
 
 def _alike(checked: Checked, name: Name) -> Sequence[Name]:
     return [ThingName("section", s.id) for s in checked.project.paper.sections]
 
 
-SECTION = Thing(
-    "section",
-    "section",
-    _slip,
-    there=lambda project, name: _found(project, name) is not None,
-    called=_called,
-    alike=_alike,
-    ways=lambda checked, name, at: DragWay(),
-    moved=_moved,
-    take_away=_take_away,
-)
+SECTION = on_paper("section", "sections", _slip, lambda s: f"section {s.id}", _alike)
