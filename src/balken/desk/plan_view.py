@@ -16,7 +16,6 @@ from PySide6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
     QPixmap,
     QResizeEvent,
     QWheelEvent,
@@ -25,11 +24,12 @@ from PySide6.QtWidgets import QWidget
 
 from balken.desk.paint import Easel, polish, ring
 from balken.desk.pick_index import PickIndex
-from balken.desk.theme import SMALL_PX, Theme, font
+from balken.desk.plan_fit import EMPTY, beside_strings, extent_of_plan, fitted
+from balken.desk.plan_over import paint_amounts, paint_box, paint_tag, paint_tool
+from balken.desk.theme import Theme
 from balken.drawing.clearing import without_contours_under
 from balken.drawing.marks import Drawing, Label, Stroke, extent
 from balken.geometry.plane import Point, add, direction_or, dot, sub
-from balken.model.grids import grid_crossings, grid_ends, line_points
 from balken.model.names import Name, in_words, kind_of
 from balken.session.desk import DragWay, Pull
 from balken.session.shown import Shown
@@ -42,8 +42,6 @@ MM_PX = 4.9
 """Pixels to a mm of paper on the screen."""
 PICK = 7.0
 """A line can be picked this near, px."""
-MOST_AMOUNTS = 24
-"""More amounts than this would only cover the plan; the slip lists them."""
 SAME_PLACE = 5
 """A click so near to the last one is at the same place, px."""
 CATCH = 10.0
@@ -52,12 +50,6 @@ MARGIN = 0.25
 """How much larger than the board the painted picture is at each side, as a share."""
 SETTLE = 110
 """After this long without zooming the picture is painted anew, ms."""
-EMPTY = (-2000.0, -2000.0, 14000.0, 10000.0)
-"""What is shown of an empty plan, mm."""
-LEAST_BESIDE = (104.0, 72.0, 104.0, 70.0)
-"""At the left, the right, over and under what is shown, px at the least: for heads of grids and strings."""
-FOR_WORDS = 26.0
-"""Beside strings, px; heads of grids and sections may lie outside: they are seen after zooming."""
 
 
 class PlanView(QWidget):
@@ -194,54 +186,17 @@ class PlanView(QWidget):
         """Show everything, with room for dimensions and grid heads."""
         if self.width() < 50:
             return
-        box = self._extent() or EMPTY
-        self._fit_within(box, LEAST_BESIDE)
-        strings = [m for m in self._notes() if isinstance(m, Stroke) and m.pen == "hair"]
-        notes = extent(strings)
-        if notes is not None:
-            past = (box[0] - notes[0], notes[2] - box[2], notes[3] - box[3], box[1] - notes[1])
-            beside = [FOR_WORDS + self.scale * p for p in past]
-            self._fit_within(box, tuple(map(max, LEAST_BESIDE, beside)))
+        size = (self.width(), self.height())
+        grids = self.building.project.grids if self.building else ()
+        box = extent_of_plan((*self.lines, *self.below), grids) or EMPTY
+        self.scale, self.offset = fitted(box, size)
+        strings = extent([m for m in self._notes() if isinstance(m, Stroke) and m.pen == "hair"])
+        if strings is not None:
+            beside = beside_strings(box, strings, self.scale)
+            self.scale, self.offset = fitted(box, size, beside)
         self._fitted, self._touched = True, False
         self.scaled.emit()
         self.repaint_drawing()
-
-    def _fit_within(
-        self, box: tuple[float, float, float, float], beside: tuple[float, ...]
-    ) -> None:
-        """Show a box, with so many px at its left, its right, over it and under it."""
-        x0, y0, x1, y1 = box
-        left_px, right_px, top_px, bottom_px = beside
-        room_w, room_h = (
-            max(60.0, self.width() - left_px - right_px),
-            max(60.0, self.height() - top_px - bottom_px),
-        )
-        self.scale = max(1e-5, min(room_w / max(x1 - x0, 1.0), room_h / max(y1 - y0, 1.0)))
-        self.offset = QPointF(
-            left_px + (room_w - (x1 - x0) * self.scale) / 2 - x0 * self.scale,
-            top_px + (room_h - (y1 - y0) * self.scale) / 2 + y1 * self.scale,
-        )
-
-    def _extent(self) -> tuple[float, float, float, float] | None:
-        """How far walls, members and grids reach: straight grids to their crossings, round
-        ones to their ends."""
-        box = extent((*self.lines, *self.below))
-        grids = self.building.project.grids if self.building else ()
-        places = [p for g in grids for _, _, p in grid_crossings(g)]
-        places += [
-            p
-            for g in grids
-            for x in g.lines
-            if x.runs in ("ring", "ray")
-            for p in line_points(g, x)
-        ]
-        if not places and not box:
-            places = [p for g in grids for x in g.lines for p in grid_ends(g, x)]
-        places += [] if box is None else [(box[0], box[1]), (box[2], box[3])]
-        if not places:
-            return None
-        xs, ys = [p[0] for p in places], [p[1] for p in places]
-        return min(xs), min(ys), max(xs), max(ys)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._picture = None
@@ -269,11 +224,13 @@ class PlanView(QWidget):
         if self.chosen:
             self._paint_chosen(painter, easel)
         if self.run is not None:
-            self._paint_tool(painter, easel)
+            words = paint_tool(painter, easel, self.theme, self.to_pixel, self.run)
+            if words:
+                self._tag(painter, self.to_pixel(self._pointer) + QPointF(16, -16), words)
         if self._grab and (self._typed or self._dragging):
             self._entry(painter)
         if self._box:
-            self._paint_box(painter)
+            paint_box(painter, self.theme, *self._box)
         ring(painter, self, self.theme)
 
     def _lay_picture(self, painter: QPainter) -> None:
@@ -342,20 +299,7 @@ class PlanView(QWidget):
         """What sits on what is selected, and what carries it, with amounts where there is room."""
         easel.light(self.index.of(self.lit))
         easel.paint(tuple(m for m in self._notes() if isinstance(m, Label) and m.boxed))
-        painter.setFont(font(SMALL_PX, bold=True))
-        painter.setPen(QColor(self.theme.accent))
-        shown = [n for n in self.lit if self.index.of([n])]
-        taken: list[QRectF] = []
-        for name in shown if len(shown) <= MOST_AMOUNTS else ():
-            amount = self.lit[name]
-            boxes = [self.index.middle(mark) for mark in self.index.of([name])[:1]]
-            width = painter.fontMetrics().horizontalAdvance(amount)
-            for at in map(self.to_pixel, boxes):
-                box = QRectF(at.x() - width / 2 - 3, at.y() - 8, width + 6, 16)
-                if amount and not any(box.intersects(other) for other in taken):
-                    taken.append(box)
-                    painter.fillRect(box, QColor(self.theme.wash))
-                    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, amount)
+        paint_amounts(painter, self.theme, self.to_pixel, self.index, self.lit)
 
     def _paint_chosen(self, painter: QPainter, easel: Easel) -> None:
         shift = sub(self._vector, self.applied()) if self._dragging else (0.0, 0.0)
@@ -363,35 +307,6 @@ class PlanView(QWidget):
         painter.translate(shift[0] * self.scale, -shift[1] * self.scale)
         easel.choose(self.index.of(self.chosen))
         painter.restore()
-
-    def _paint_tool(self, painter: QPainter, easel: Easel) -> None:
-        run = self.run
-        assert run is not None
-        easel.ghost(run.ghost())
-        if run.ask is None or run.ask.kind == "text":
-            return
-        at = self.to_pixel(run.place())
-        if run.caught.word and not any(run.typed):
-            painter.setPen(QPen(QColor(self.theme.accent), 1.6))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(QRectF(at.x() - 4.5, at.y() - 4.5, 9, 9))
-        if run.ask.anchor is not None:
-            painter.setPen(QPen(QColor(self.theme.accent), 1.0))
-            painter.drawEllipse(self.to_pixel(run.ask.anchor), 2.5, 2.5)
-        words = run.readout()
-        if words:
-            self._tag(painter, self.to_pixel(self._pointer) + QPointF(16, -16), polish(words))
-
-    def _paint_box(self, painter: QPainter) -> None:
-        a, b = self._box  # type: ignore[misc]
-        ink = QPen(QColor(self.theme.accent), 1.2)
-        if b.x() < a.x():  # everything it touches
-            ink.setDashPattern([4, 3])
-        painter.setPen(ink)
-        wash = QColor(self.theme.wash)
-        wash.setAlpha(90)
-        painter.setBrush(wash)
-        painter.drawRect(QRectF(a, b).normalized())
 
     def _entry(self, painter: QPainter) -> None:
         """Show how far a thing has come, or what is typed instead."""
@@ -408,12 +323,7 @@ class PlanView(QWidget):
         return round(distance / size) * size
 
     def _tag(self, painter: QPainter, at: QPointF, text: str) -> None:
-        painter.setFont(font(13, bold=True))
-        width = painter.fontMetrics().horizontalAdvance(text)
-        at = QPointF(max(6.0, min(at.x(), self.width() - width - 12.0)), max(20.0, at.y()))
-        painter.fillRect(int(at.x()) - 5, int(at.y()) - 15, width + 10, 21, QColor(self.theme.wash))
-        painter.setPen(QColor(self.theme.accent))
-        painter.drawText(at, text)
+        paint_tag(painter, self.theme, at, text, self.width())
 
     # -- picking --------------------------------------------------------------
 
