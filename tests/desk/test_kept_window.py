@@ -60,6 +60,14 @@ def test_the_building_is_set_step_by_step(window: Window, qtbot: QtBot) -> None:
     assert desk.setting is None
 
 
+def test_showing_everything_ends_it(window: Window, qtbot: QtBot) -> None:
+    qtbot.keyClick(window, Qt.Key.Key_Period, ALT)
+    held = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    qtbot.keyClick(window, Qt.Key.Key_H, held)
+    assert window.desk.setting is None
+    assert window.board.title.text() == "Structure in space"
+
+
 def test_after_the_last_step_all_is_there(window: Window, qtbot: QtBot) -> None:
     desk = window.desk
     for _ in range(len(steps_of(desk.checked)) + 1):

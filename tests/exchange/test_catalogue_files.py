@@ -73,6 +73,33 @@ def test_what_is_taken_replaces_what_has_its_name(full: Project) -> None:
     assert max(p.price for p in again.estimate.prices) == 9.0
 
 
+def test_a_build_up_in_use_is_not_changed_by_a_catalogue(full: Project) -> None:
+    """Another office's X1 is another wall: it comes beside ours."""
+    kept = catalogue_of_project(full)
+    mine = next(b for b in full.wall_build_ups if any(w.build_up == b.id for w in full.walls))
+    layers = (replace(mine.layers[0], thickness=mine.layers[0].thickness + 20.0), *mine.layers[1:])
+    theirs = replace(kept, wall_build_ups=(replace(mine, layers=layers),))
+    after = take_catalogue(full, theirs)
+    assert after.walls == full.walls
+    assert next(b for b in after.wall_build_ups if b.id == mine.id) == mine
+    assert len(after.wall_build_ups) == len(full.wall_build_ups) + 1
+    assert take_catalogue(after, theirs) == after, "and no second time"
+    assert take_catalogue(full, kept) == full
+
+
+def test_a_build_up_that_nothing_uses_is_replaced(full: Project) -> None:
+    spare = replace(full.wall_build_ups[0], id="X99")
+    full = replace(full, wall_build_ups=(*full.wall_build_ups, spare))
+    layers = (
+        replace(spare.layers[0], thickness=spare.layers[0].thickness + 20.0),
+        *spare.layers[1:],
+    )
+    theirs = replace(catalogue_of_project(full), wall_build_ups=(replace(spare, layers=layers),))
+    after = take_catalogue(full, theirs)
+    assert len(after.wall_build_ups) == len(full.wall_build_ups)
+    assert next(b for b in after.wall_build_ups if b.id == "X99").layers == layers
+
+
 @pytest.mark.parametrize(
     ("text", "said"),
     [

@@ -6,7 +6,9 @@ from pathlib import Path
 from typing import Any
 
 import ifcopenshell
+import ifcopenshell.geom
 import ifcopenshell.util.element
+import numpy as np
 import pytest
 from ifcopenshell.validate import json_logger, validate
 
@@ -18,8 +20,10 @@ from balken.exchange.ifc_writer import SCHEMAS, Schema
 from balken.exchange.step_text import StepText
 from balken.framing.trusses.placing import PlacedTruss
 from balken.model.cases import CASE_NAMES
+from balken.model.catalogue import sections_of
 from balken.model.grids import grid_ends
 from balken.model.project import Project
+from balken.model.sections import STEEL
 from balken.session.building import DEMO
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
@@ -184,6 +188,37 @@ def _same(a: Issued, b: Issued) -> None:
     assert a.volume == pytest.approx(b.volume, rel=1e-6)
     assert a.cut_from == pytest.approx(b.cut_from, abs=1e-2)
     assert (*a.low, *a.high) == pytest.approx((*b.low, *b.high), abs=0.01)
+
+
+def test_rolled_steel_has_its_own_body(tmp_path: Path) -> None:
+    """The kernel of IfcOpenShell finds the area of the section times the length, in the box of the piece."""
+    checked = work_out(ferry_hall())
+    model = ifcopenshell.file.from_string(structure_ifc(checked, WHEN))
+    by_name = {p.Description: p for p in model.by_type("IfcBuildingElement")}
+    sections = sections_of("metric", checked.project.products)
+    settings = ifcopenshell.geom.settings()
+    settings.set("use-world-coords", True)
+    steel = [
+        m
+        for m in checked.structure.members
+        if m.section in sections and sections[m.section].family in STEEL
+    ]
+    assert {sections[m.section].family for m in steel} == {"steel i"}
+    for m in steel:
+        shape = ifcopenshell.geom.create_shape(settings, by_name[str(m.id)])
+        points = np.array(shape.geometry.verts).reshape(-1, 3) * 1000
+        triangles = points[np.array(shape.geometry.faces).reshape(-1, 3)] - points.mean(axis=0)
+        volume = abs(np.linalg.det(triangles).sum()) / 6
+        # Fillets are round there in few steps.
+        assert volume == pytest.approx(sections[m.section].area * m.length, rel=0.01), m.id
+        low, high = m.solid.bounds()
+        assert points.min(axis=0) == pytest.approx(low, abs=0.5), m.id
+        assert points.max(axis=0) == pytest.approx(high, abs=0.5), m.id
+        told = ifcopenshell.util.element.get_psets(by_name[str(m.id)])
+        quantities = next(v for k, v in told.items() if k.startswith("Qto_"))
+        assert quantities["NetVolume"] * 1e9 == pytest.approx(
+            sections[m.section].area * m.length, rel=1e-6
+        )
 
 
 def test_a_file_without_pieces_of_ours_is_said(tmp_path: Path) -> None:

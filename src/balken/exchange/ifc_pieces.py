@@ -4,6 +4,7 @@ together with all that are alike - type, material, quantities, properties."""
 import math
 from typing import Any, Final, NamedTuple
 
+from balken.exchange.ifc_rolled import Shown, profile_of, rolled_shape
 from balken.exchange.ifc_writer import IfcWriter, faces
 from balken.exchange.step_text import Ref, kind_of, known_in
 from balken.framing import kinds
@@ -13,6 +14,7 @@ from balken.geometry.solid import Extrusion
 from balken.geometry.trim import Mesh
 from balken.model.catalogue import sections_of
 from balken.model.sections import STEEL, Section
+from balken.takeoff.weights import net_volume
 from balken.works.building import Checked
 
 CHECKS: Final = "Structural checks"
@@ -54,8 +56,9 @@ def write_piece(p: Pieces, m: Member, within: Ref, high: float = 0.0) -> Ref:
     entity, predefined, words, quantities = m.kind.ifc
     mesh = p.checked.structure.concrete.meshes.get(m.id)
     if mesh is None:
+        rolled = rolled_shape(w, m, p.sections.get(m.section), p.body)
         make = _faceted if m.solid.across else _extruded
-        shape, at, *ways = make(w, m, p.body)
+        shape, at, *ways = rolled or make(w, m, p.body)
     else:
         shape, at, *ways = _meshed(w, mesh, p.body)
     frame = w.frame((at[0], at[1], at[2] - high), *ways)
@@ -74,10 +77,6 @@ def write_piece(p: Pieces, m: Member, within: Ref, high: float = 0.0) -> Ref:
     _quantities(p, m, product, quantities)
     _properties(p, m, product)
     return product
-
-
-Shown = tuple[Any, ...]
-"""A shape, where it stands, and the directions of its frame where that is turned."""
 
 
 def _extruded(w: IfcWriter, m: Member, body: Ref) -> Shown:
@@ -134,7 +133,7 @@ def _meshed(w: IfcWriter, mesh: Mesh, body: Ref) -> Shown:
 
 def _quantities(p: Pieces, m: Member, product: Ref, name: str) -> None:
     """What a piece measures, mm, m² and m³; alike pieces have one set."""
-    net = p.checked.structure.volume(m)
+    net = net_volume(p.checked, m, p.sections)
     volume = ("IfcQuantityVolume", "NetVolume", round(net / 1e9, 12))
     if m.kind is kinds.SUBFLOOR:
         area = abs(signed_area(m.solid.outline)) / 1e6
@@ -235,10 +234,7 @@ def _material(w: IfcWriter, name: str, section: Section | None) -> Ref:
 
 def _profiled(w: IfcWriter, section: Section, material: str, made: Ref) -> Ref:
     f = w.f
-    at = f.add("IfcAxis2Placement2D", w.point(0, 0), None)
-    shape = f.add(
-        "IfcRectangleProfileDef", "AREA", section.name, at, section.breadth, section.depth
-    )
+    shape = profile_of(w, section)
     entry = f.add("IfcMaterialProfile", section.name, None, made, shape, None, None)
     whole = f.add("IfcMaterialProfileSet", f"{section.name} {material}", None, [entry], None)
     return f.add("IfcMaterialProfileSetUsage", whole, 5, None)

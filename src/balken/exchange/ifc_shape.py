@@ -221,6 +221,9 @@ def _profile(profile: Any, scale: float) -> list[Point]:
         return [
             (float(p[0]), float(p[1])) for p in (matrix @ np.array([x, y, 1.0]) for x, y in ring)
         ]
+    if profile.is_a("IfcIShapeProfileDef"):  # by the box round it
+        x, y = float(profile.OverallWidth) * scale / 2, float(profile.OverallDepth) * scale / 2
+        return [(-x, -y), (x, -y), (x, y), (-x, y)]
     if profile.is_a("IfcArbitraryClosedProfileDef"):
         points = curve_points(profile.OuterCurve, scale, arcs=True)
         return points[:-1] if math.dist(points[0], points[-1]) < 1e-3 else points

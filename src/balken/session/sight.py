@@ -67,7 +67,7 @@ def _on_plan(desk: Desk, *but: str) -> list[Name]:
 
 
 def _set(desk: Desk, veil: Veil, words: str) -> None:
-    desk.veil = veil
+    desk.veil, desk.setting = veil, None
     desk.refresh()
     desk.say(words)
 

@@ -5,9 +5,11 @@ from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 from balken.geometry.solid import Vector
+from balken.model.catalogue import sections_of
 from balken.model.names import Name
 from balken.takeoff.compared import MOVED, USED
 from balken.takeoff.listing import Column, Listing, Row
+from balken.takeoff.weights import net_volume
 from balken.works.building import Checked
 
 
@@ -34,6 +36,7 @@ class Issued(NamedTuple):
 
 def issued_of(checked: Checked) -> list[Issued]:
     """The pieces of a building, as they would be issued now."""
+    sections = sections_of(checked.project.system, checked.project.products)
     found = []
     for m in checked.structure.members:
         mesh = checked.structure.concrete.meshes.get(m.id)
@@ -53,7 +56,7 @@ def issued_of(checked: Checked) -> list[Issued]:
                 m.section,
                 m.material,
                 m.length,
-                checked.structure.volume(m),
+                net_volume(checked, m, sections),
                 m.blank,
                 "; ".join(m.cuts),
                 low,

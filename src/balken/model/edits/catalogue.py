@@ -1,11 +1,11 @@
 """Edits of the catalogue of a project as a whole."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from msgspec.structs import replace
 
-from balken.model.edits.common import EditError, checked
+from balken.model.edits.common import EditError, checked, fresh
 from balken.model.edits.prices import take_prices
 from balken.model.kept import Catalogue
 from balken.model.prices import Price
@@ -14,7 +14,9 @@ from balken.model.sections import faults_of_product
 
 
 def take_catalogue(project: Project, catalogue: Catalogue) -> Project:
-    """Take a catalogue in: what has the name of something there takes its place, the rest comes beside it.
+    """Take a catalogue in. Products and prices take the place of those of their name. A build-up that is used
+    stays as it is - walls and floors would change with it -, and what has its key in the catalogue comes
+    beside it under another.
 
     Raises:
         EditError: a product lacks values its family needs.
@@ -26,9 +28,25 @@ def take_catalogue(project: Project, catalogue: Catalogue) -> Project:
     return checked(
         project,
         products=_joined(project.products, catalogue.products),
-        build_ups=_joined(project.build_ups, catalogue.build_ups),
-        wall_build_ups=_joined(project.wall_build_ups, catalogue.wall_build_ups),
+        build_ups=_beside(
+            project.build_ups, catalogue.build_ups, {f.build_up for f in project.floors}
+        ),
+        wall_build_ups=_beside(
+            project.wall_build_ups, catalogue.wall_build_ups, {w.build_up for w in project.walls}
+        ),
     )
+
+
+def _beside(mine: Sequence[Any], taken: Iterable[Any], used: set[str]) -> tuple[Any, ...]:
+    """Build-ups with those of a catalogue; what is there already comes no second time."""
+    found = {x.id: x for x in mine}
+    for item in taken:
+        if any(replace(x, id=item.id) == item for x in found.values()):
+            continue
+        clash = item.id in used and item.id in found
+        key = fresh(found, item.id.rstrip("0123456789")) if clash else item.id
+        found[key] = replace(item, id=key)
+    return tuple(found.values())
 
 
 def _joined(mine: Iterable[Any], taken: Iterable[Any]) -> tuple[Any, ...]:
