@@ -66,6 +66,10 @@ def test_showing_everything_ends_it(window: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(window, Qt.Key.Key_H, held)
     assert window.desk.setting is None
     assert window.board.title.text() == "Structure in space"
+    qtbot.keyClick(window, Qt.Key.Key_Period, ALT)
+    qtbot.keyClick(window, Qt.Key.Key_Escape)
+    assert window.desk.setting is None
+    assert not window.desk.veil.hides
 
 
 def test_after_the_last_step_all_is_there(window: Window, qtbot: QtBot) -> None:

@@ -15,7 +15,7 @@ from balken.exchange.ifc_out import structure_ifc
 from balken.model.catalogue import catalogue_of
 from balken.model.edits import set_roof
 from balken.model.project import Project
-from balken.works.building import Checked, work_out
+from balken.works.building import Checked, checks_of, work_out
 
 
 @pytest.fixture(scope="module")
@@ -143,3 +143,6 @@ def test_how_far_a_piece_is_used_stands_in_the_file(model: Any, demo_checked: Ch
         if used is not None:
             assert told["Utilisation"] == pytest.approx(used[0], abs=1e-4)
             assert told["GoverningCheck"] == used[1]
+            checks = checks_of(demo_checked, m)
+            clauses = {c.clause for c in checks if c.name.lower() in used[1].lower()}
+            assert told.get("GoverningClause", "") in (clauses or {""}), m.id

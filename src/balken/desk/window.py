@@ -47,6 +47,7 @@ from balken.session.commands import Command, changing, commands
 from balken.session.desk import Desk
 from balken.session.dragging import Drag
 from balken.session.face import Answers, Errand, LeftError
+from balken.session.setting import end_setting
 from balken.session.things.register import THINGS
 
 _T = TypeVar("_T")
@@ -379,6 +380,8 @@ class Window(QMainWindow):
         desk.say("")
         if desk.at_work:
             desk.leave_tool()
+        elif desk.setting is not None:
+            end_setting(desk)
         else:
             desk.select(None)
 

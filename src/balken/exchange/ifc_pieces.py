@@ -15,7 +15,7 @@ from balken.geometry.trim import Mesh
 from balken.model.catalogue import sections_of
 from balken.model.sections import STEEL, Section
 from balken.takeoff.weights import net_volume
-from balken.works.building import Checked
+from balken.works.building import Checked, checks_of
 
 CHECKS: Final = "Structural checks"
 """The property set of how far a piece is used, by which check, and whether it was changed by hand."""
@@ -42,12 +42,15 @@ class Pieces(NamedTuple):
     """Doors and windows, by the level their wall stands on."""
     products: dict[str, Ref]
     """Every piece by its name."""
+    clauses: dict[tuple[str, str, str], str]
+    """Of the checks that govern, by the kind of piece, its family and the check: alike ones are held to one
+    clause, and reading a whole calculation for each would take long."""
 
 
 def pieces_of(w: IfcWriter, checked: Checked, body: Ref) -> Pieces:
     """Nothing written yet."""
     sections = sections_of(checked.project.system, checked.project.products)
-    return Pieces(w, checked, body, sections, {}, {}, {}, {}, {})
+    return Pieces(w, checked, body, sections, {}, {}, {}, {}, {}, {})
 
 
 def write_piece(p: Pieces, m: Member, within: Ref, high: float = 0.0) -> Ref:
@@ -151,6 +154,7 @@ def _properties(p: Pieces, m: Member, product: Ref) -> None:
     if used is not None and math.isfinite(used[0]):
         found.append(("IfcReal", "Utilisation", round(used[0], 4)))
         found.append(("IfcLabel", "GoverningCheck", used[1][:255]))
+        found.append(("IfcLabel", "GoverningClause", _clause(p, m, used[1])[:255]))
     p.sets.setdefault(("properties", CHECKS, *found), (str(m.id), []))[1].append(product)
     making = [
         ("IfcLabel", "Mark", m.mark),
@@ -162,6 +166,17 @@ def _properties(p: Pieces, m: Member, product: Ref) -> None:
         ("IfcText", "Cuts", "; ".join(m.cuts)),
     ]
     p.sets.setdefault(("properties", MAKING, *making), (str(m.id), []))[1].append(product)
+
+
+def _clause(p: Pieces, m: Member, check: str) -> str:
+    """The clause that the governing check of a piece is of; empty where its calculation names none."""
+    section = p.sections.get(m.section)
+    key = (m.role, section.family if section else "", check)
+    if key not in p.clauses:
+        # Checks against what lifts, or stands at one place, are named with that before.
+        mine = (c for c in checks_of(p.checked, m) if check.lower().endswith(c.name.lower()))
+        p.clauses[key] = next((c.clause for c in mine), "")
+    return p.clauses[key]
 
 
 def write_sets(p: Pieces) -> None:

@@ -107,15 +107,25 @@ def heights_at(surface: Surface, places: Floats) -> Floats:
         part = np.einsum("nij,nj->ni", frame[:, :2], own[on] - frame[:, 2])
         corners = points[surface.triangles[tri[on]], 2]
         found[on] = (part * corners[:, :2]).sum(axis=1) + (1 - part.sum(axis=1)) * corners[:, 2]
-    outside = np.flatnonzero(np.isnan(found))
-    for some in np.array_split(outside, 1 + len(outside) // AT_ONCE):
-        away = np.linalg.norm(places[some, None] - points[None, :, :2], axis=2)
-        found[some] = points[away.argmin(axis=1), 2]
+    outside = np.isnan(found)
+    if outside.any():
+        found[outside] = points[_nearest(points[:, :2], places[outside]), 2]
     return found
 
 
-AT_ONCE: Final = 2000
-"""The nearest measured place is sought of so many at once: more would take much room."""
+AS_NEAR: Final = 4
+"""So many measured places may lie as near to one: of those the first counts."""
+
+
+def _nearest(points: Floats, places: Floats) -> NDArray[np.intp]:
+    """The number of the measured place nearest to each place."""
+    from scipy.spatial import cKDTree
+
+    count = min(AS_NEAR, len(points))
+    away, which = cKDTree(points).query(places, k=count)
+    away, which = away.reshape(-1, count), which.reshape(-1, count)
+    ties = away <= away[:, :1] * (1 + 1e-12)
+    return np.asarray(np.where(ties, which, len(points)).min(axis=1), dtype=np.intp)
 
 
 def ground_along(
