@@ -21,7 +21,9 @@ def _rows(desk: Desk) -> Rows:
     if desk.at_work:
         return tool_slip(desk)
     name, tier = desk.selection, desk.current_tier()
-    pieces = [n for n in desk.selected if isinstance(n, MemberName)]
+    # A post is its support, and has the fields of one; other pieces are not what they belong to.
+    members = (n for n in desk.selected if isinstance(n, MemberName))
+    pieces = [n for n in members if n.host.kind != "support"]
     if len(pieces) > 1 and len(pieces) == len(desk.selected):
         return many_pieces_slip(desk, pieces)
     if len(desk.selected) > 1 and all(desk.thing(n).several for n in desk.selected):
