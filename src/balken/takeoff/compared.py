@@ -91,17 +91,21 @@ def differences_list(before: Checked, after: Checked) -> Listing:
                 (d.name,),
             )
         )
-    columns = (
+    return Listing("compared", "Two versions", columns_of_changes("before"), tuple(rows))
+
+
+def columns_of_changes(before: str) -> tuple[Column, ...]:
+    """The columns of what became of pieces, after what the earlier state is called."""
+    return (
         Column("state", "state"),
         Column("mark", "mark"),
         Column("role", "is"),
-        Column("was", "section before"),
+        Column("was", f"section {before}"),
         Column("section", "section now"),
-        Column("length_before", "length before", "length"),
+        Column("length_before", f"length {before}", "length"),
         Column("length", "length now", "length"),
         Column("what", "what"),
     )
-    return Listing("compared", "Two versions", columns, tuple(rows))
 
 
 class Sum(NamedTuple):

@@ -7,8 +7,8 @@ from typing import NamedTuple
 from balken.geometry.solid import Vector
 from balken.model.catalogue import sections_of
 from balken.model.names import Name
-from balken.takeoff.compared import MOVED, USED
-from balken.takeoff.listing import Column, Listing, Row
+from balken.takeoff.compared import MOVED, USED, columns_of_changes
+from balken.takeoff.listing import Listing, Row
 from balken.takeoff.weights import net_volume
 from balken.works.building import Checked
 
@@ -79,17 +79,7 @@ def since_issued(before: Sequence[Issued], checked: Checked) -> Listing:
             rows.append(_row("came", None, x, "", (names[name],)))
         elif words := ", ".join(_changes(was, x)):
             rows.append(_row("changed", was, x, words, (names[name],)))
-    columns = (
-        Column("state", "state"),
-        Column("mark", "mark"),
-        Column("role", "is"),
-        Column("was", "section issued"),
-        Column("section", "section now"),
-        Column("length_before", "length issued", "length"),
-        Column("length", "length now", "length"),
-        Column("what", "what"),
-    )
-    return Listing("issued", "Since it was issued", columns, tuple(rows))
+    return Listing("issued", "Since it was issued", columns_of_changes("issued"), tuple(rows))
 
 
 def _row(
