@@ -3,7 +3,9 @@ by a program of its own over all patterns), and as near to it as is asked."""
 
 import random
 import time
+from collections import Counter
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -13,6 +15,7 @@ from balken.model.project import Project
 from balken.model.stock import Offcut, StockRule
 from balken.session.demo import shown_demo
 from balken.takeoff.boards import (
+    SAME,
     Cut,
     Plan,
     Saw,
@@ -23,6 +26,7 @@ from balken.takeoff.boards import (
     refined,
 )
 from balken.takeoff.cutting import cutting_list, section_plans
+from balken.takeoff.stock import Wanted, _best_way, _best_ways, least_stock
 from balken.units import FOOT, INCH
 from balken.works.building import Checked, work_out
 
@@ -173,3 +177,44 @@ def test_lookouts_of_the_bakehouse_share_boards(checked: Checked) -> None:
     assert short
     for line in short:
         assert line.bought < line.count * 2 * FOOT, "no board of its own for each"
+
+
+@settings(max_examples=60)
+@given(
+    pieces=st.lists(
+        st.tuples(st.integers(300, 4000), st.floats(0.1, 2.0)),
+        min_size=1,
+        max_size=14,
+        unique_by=lambda p: p[0],
+    ),
+    kerf=st.sampled_from([0.0, 3.175, 4.0]),
+)
+def test_the_best_ways_of_a_table_are_those_of_a_search(
+    pieces: list[tuple[int, float]], kerf: float
+) -> None:
+    """Knapsacks of all rooms in one table against branch and bound, room by room."""
+    lengths = np.array([p + kerf for p, _ in pieces])
+    worth = np.array([w * p for p, w in pieces])
+    rooms = np.array([x * FOOT + kerf for x in (8, 12, 16, 24)])
+    for way, room in zip(_best_ways(lengths, worth, rooms), rooms):
+        assert lengths @ way <= room + 1e-9
+        searched = _best_way(lengths, worth, float(room))
+        assert worth @ way == pytest.approx(float(worth @ searched))
+
+
+def test_the_bakehouse_is_cut_within_a_hundredth_at_once() -> None:
+    """All its lumber together, against the linear program of each section (Gilmore and Gomory, 1961) but for
+    that of its 2x6, which has too many lengths for a test: by room, which is less."""
+    plans = [p for p in section_plans(work_out(shown_demo())) if not p.to_length]
+    bought = sum(p.plan.bought for p in plans)
+    bound = 0.0
+    for p in plans:
+        cuts = [c for b in p.plan.boards for c in b.cuts]
+        wanted = Counter(round(c.length / SAME) * SAME for c in cuts)
+        if len(wanted) > 60:
+            bound += p.plan.bound
+            continue
+        pieces = [Wanted(x, n) for x, n in sorted(wanted.items())]
+        rooms = [x - 2 * p.saw.trim for x in p.saw.lengths]
+        bound += least_stock(pieces, rooms, p.saw.kerf, p.saw.lengths)
+    assert bought <= 1.0125 * bound, "1.0099 with that of the 2x6"

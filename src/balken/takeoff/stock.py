@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Final, NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from balken.progress import Tell, unheard
 
@@ -80,7 +81,7 @@ def ways_to_cut(
     for n in range(MOST_ROUNDS):
         solved = linprog(prices, A_ub=-np.array(ways).T, b_ub=-demand, method="highs")
         worth = -solved.ineqlin.marginals
-        tried = [(_best_way(lengths, worth, float(r)), c) for r, c in zip(rooms, costs)]
+        tried = list(zip(_best_ways(lengths, worth, rooms), costs))
         better = [(way, cost) for way, cost in tried if worth @ way > cost + GAIN]
         if not better:
             return Ways(ways, prices, float(solved.fun))
@@ -108,6 +109,54 @@ def _first_ways(
         way[i] = max(1, int((rooms[longest] + 1e-9) // length))
         ways.append(way)
     return ways, [float(costs[longest])] * len(ways)
+
+
+STEP: Final = 0.1
+"""Lengths are laid off in these steps where the best ways to cut are sought, mm."""
+
+
+def _best_ways(lengths: Numbers, worth: Numbers, rooms: Numbers) -> list[Numbers]:
+    """How many of each piece make the most of each room: unbounded knapsacks of all rooms in one table.
+
+    Steps are rounded so that no way is missed; one that does not fit by a hair is sought again exactly.
+    """
+    sizes = np.floor(lengths / STEP + 1e-6).astype(int)
+    places = np.floor(rooms / STEP + 1e-6).astype(int)
+    most = np.zeros(int(places.max()) + 1)
+    taken: list[tuple[int, int, NDArray[np.bool_]]] = []
+    for i in (int(k) for k in np.argsort(-worth / lengths) if worth[k] > 0):
+        times = 1
+        # One, two, four … of a piece at a time: any number of it is a sum of these.
+        while sizes[i] * times < len(most):
+            shift, gain = sizes[i] * times, worth[i] * times
+            with_it = most[:-shift] + gain
+            better = with_it > most[shift:] + GAIN
+            if better.any():
+                most[shift:][better] = with_it[better]
+                taken.append((i, times, better))
+            times *= 2
+    found = []
+    for room, place in zip(rooms, places):
+        way = _way_back(taken, sizes, int(place), len(lengths))
+        fits = float(lengths @ way) <= float(room) + 1e-9
+        found.append(way if fits else _best_way(lengths, worth, float(room)))
+    return found
+
+
+def _way_back(
+    taken: Sequence[tuple[int, int, NDArray[np.bool_]]],
+    sizes: NDArray[np.intp],
+    place: int,
+    count: int,
+) -> Numbers:
+    """What was taken to make the most of a room, from the last piece to the first."""
+    way = np.zeros(count)
+    for i, times, better in reversed(taken):
+        shift = int(sizes[i]) * times
+        if place >= shift and better[place - shift]:
+            way[i] += times
+            place -= shift
+    return way
 
 
 def _best_way(
