@@ -6,7 +6,7 @@ import math
 import time
 from bisect import bisect_left, insort
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from typing import Final, NamedTuple
 
 import numpy as np
@@ -174,14 +174,14 @@ def filled_one_by_one(cuts: Sequence[Cut], saw: Saw) -> list[Board]:
     for cut in sorted(cuts, key=lambda c: (-c.length, c.mark), reverse=True):
         piles.setdefault(round(cut.length / SAME), []).append(cut)
     found: list[Board] = []
-    while piles:
+    while piles:  # the last of each pile is the longest of pieces that differ by a hair
         first = max(piles)
         best: tuple[float, float, Counter[int]] | None = None
         for length in saw.lengths:
-            room = saw.room(length) - piles[first][0].length - saw.kerf
+            room = saw.room(length) - piles[first][-1].length - saw.kerf
             if room >= -FITS:
                 way = _best_filling(piles, first, room, saw.kerf)
-                used = sum(n * (piles[k][0].length + saw.kerf) for k, n in way.items())
+                used = sum(n * (piles[k][-1].length + saw.kerf) for k, n in way.items())
                 lost = (room - used) / length
                 if best is None or lost < best[0] - FITS:
                     best = (lost, length, way + Counter([first]))
@@ -207,7 +207,7 @@ def _best_filling(
 ) -> Counter[int]:
     """Which pieces fill what a first one leaves of a board best: longer ones tried first."""
     sizes = [
-        (k, piles[k][0].length + kerf, len(piles[k]) - (k == first)) for k in sorted(piles)[::-1]
+        (k, piles[k][-1].length + kerf, len(piles[k]) - (k == first)) for k in sorted(piles)[::-1]
     ]
     best, found, tried = -1.0, Counter[int](), 0
     way: list[tuple[int, int]] = []
@@ -265,7 +265,7 @@ def bound_of(plan: Plan, saw: Saw) -> float:
     """What no plan of the same pieces goes below, mm: by the linear program where pieces repeat, else what
     they take."""
     cuts = [c for b in plan.boards if not b.at_hand for c in b.cuts]
-    wanted = _wanted(cuts)
+    wanted = _wanted(cuts, min)
     if not wanted:
         return 0.0
     if len(wanted) > MANY:
@@ -283,9 +283,13 @@ def _by_room(cuts: Sequence[Cut], saw: Saw) -> float:
     return saw.used(cuts) * min((x / saw.room(x) for x in saw.lengths), default=0.0)
 
 
-def _wanted(cuts: Sequence[Cut]) -> list[Wanted]:
-    counts = Counter(round(c.length / SAME) for c in cuts)
-    return [Wanted(n * SAME, times) for n, times in sorted(counts.items(), reverse=True)]
+def _wanted(cuts: Sequence[Cut], of: Callable[[Iterable[float]], float] = max) -> list[Wanted]:
+    """Pieces that are cut alike together, by the longest of each: a way that holds it holds all. For a bound
+    by the shortest."""
+    alike: dict[int, list[float]] = {}
+    for c in cuts:
+        alike.setdefault(round(c.length / SAME), []).append(c.length)
+    return [Wanted(of(mine), len(mine)) for _, mine in sorted(alike.items(), reverse=True)]
 
 
 def refined(plan: Plan, saw: Saw, seconds: float = 10.0, tell: Tell = unheard) -> Plan:
@@ -310,16 +314,17 @@ def refined(plan: Plan, saw: Saw, seconds: float = 10.0, tell: Tell = unheard) -
     ways = [*found.ways, *(_way_of(b, wanted) for b in boards)]
     costs = [*found.costs, *(b.length for b in boards)]
     times = _whole(ways, costs, wanted, max(1.0, until - time.monotonic()))
-    bound = max(plan.bound, found.bound)
-    if times is None:
+    least = _wanted(cuts, min)
+    shortest = found if least == wanted else ways_to_cut(least, rooms, saw.kerf, saw.lengths, until)
+    bound = max(plan.bound, shortest.bound)
+    made = [] if times is None else _boards_of(ways, times, wanted, cuts)
+    # A board there was may just hold its own pieces, and not all that are cut like them.
+    if not made or any(saw.used(b.cuts) > saw.room(saw.lengths[-1]) + FITS for b in made):
         return plan._replace(bound=bound)
-    better = _shortened(_boards_of(ways, times, wanted, cuts), saw)
-    made = Plan(
-        (*(b for b in plan.boards if b.at_hand), *better),
-        plan.open,
-        bound,
-    )
-    return made if made.bought < plan.bought - FITS else plan._replace(bound=bound)
+    better = _shortened(made, saw)
+    kept = tuple(b for b in plan.boards if b.at_hand)
+    new = Plan((*kept, *better), plan.open, bound)
+    return new if new.bought < plan.bought - FITS else plan._replace(bound=bound)
 
 
 def _way_of(
