@@ -23,7 +23,7 @@ from balken.loads.sideways import Storey
 from balken.loads.wind import wind_by
 from balken.model.names import HostName, MemberName
 from balken.model.project import Project
-from balken.recall import Recall, remembering
+from balken.recall import Recall, remembered_of_one, remembering
 from balken.site.floor_weights import with_dead_of_layers
 from balken.works.by_kind import CHECKS, Asked, checks_by_kind
 from balken.works.carrying import (
@@ -195,12 +195,16 @@ def _pressed(checked: Checked, member: Member) -> tuple[Check, ...]:
     if among is not None:
         spans = terms_of(checked.built).timber.spans
         return spans.explain(among[0].batch, among[0].results, among[1])
-    over = over_pads(checked.structure)
-    stretches = Stretches(checked.structure)
+    return checks_by_kind(_asked(checked), member)
+
+
+@remembered_of_one
+def _asked(checked: Checked) -> Asked:
+    """What the checks of single members are asked with."""
     built, structure, path = checked.built, checked.structure, checked.path
+    over, stretches = over_pads(structure), Stretches(structure)
     on_walls = OnWalls(built, structure, path)
-    asked = Asked(built, structure, path, over, stretches, checked.sizes, on_walls)
-    return checks_by_kind(asked, member)
+    return Asked(built, structure, path, over, stretches, checked.sizes, on_walls)
 
 
 def checked_among(checked: Checked, member: Member) -> tuple[HostCheck, int] | None:
