@@ -110,10 +110,10 @@ def remembered_of_one(function: Callable[[_Item], _T]) -> Callable[[_Item], _T]:
         recall = _OPEN.get()
         if recall is None:
             return function(record)
-        found = recall.find(function)
+        found = recall.find((function,))
         if found is _MISSING or found[0] is not record:
             found = (record, function(record))
-            recall.keep(function, found)
+            recall.keep((function,), found)
         return found[1]  # type: ignore[no-any-return]
 
     return asked
