@@ -16,6 +16,7 @@ from balken.exchange.native import load
 from balken.exchange.price_service import MadeUpPrices
 from balken.model.edits.hosts import set_floor
 from balken.model.names import HostName
+from balken.session import sight
 from balken.session.building import Building
 from balken.session.demo import shown_demo
 from balken.session.desk import page
@@ -70,6 +71,17 @@ def test_showing_everything_ends_it(window: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(window, Qt.Key.Key_Escape)
     assert window.desk.setting is None
     assert not window.desk.veil.hides
+
+
+def test_what_was_hidden_before_is_hidden_after(window: Window, qtbot: QtBot) -> None:
+    desk = window.desk
+    wall = HostName("wall", desk.project.walls[0].id)
+    sight.hide_these(desk, frozenset([wall]))
+    sight.lock_these(desk, frozenset([wall]))
+    before = desk.veil
+    qtbot.keyClick(window, Qt.Key.Key_Period, ALT)
+    qtbot.keyClick(window, Qt.Key.Key_Escape)
+    assert desk.veil == before
 
 
 def test_after_the_last_step_all_is_there(window: Window, qtbot: QtBot) -> None:

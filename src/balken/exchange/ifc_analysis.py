@@ -9,7 +9,7 @@ from balken.exchange.step_text import Ref
 from balken.geometry.plane import EXACT
 from balken.geometry.solid import Vector
 from balken.model.cases import CASE_NAMES, CASE_WORDS
-from balken.works.analysis_model import AnalysisModel, Bar, BarLoad, Held, bars_by_name
+from balken.works.analysis_model import AnalysisModel, Bar, BarLoad, Held, bars_by_name, between
 
 SOURCE: Final = {
     "dead": ("PERMANENT_G", "DEAD_LOAD_G"),
@@ -180,7 +180,7 @@ def _condition(w: IfcWriter, held: Held) -> Ref:
 
 def _spread(s: Showing, name: str, ends: Ends, line: Ref, load: BarLoad) -> Ref:
     """A load along a bar, down; one that lies on a part of it has a place of its own."""
-    low, high = _between(*ends, load.low), _between(*ends, load.high)
+    low, high = between(*ends, load.low), between(*ends, load.high)
     alike = load.low < EXACT and math.dist(high, ends[1]) < AT_END and s.w.schema == "IFC4"
     return s.w.root(
         "IfcStructuralCurveAction" if s.w.schema == "IFC4" else "IfcStructuralLinearAction",
@@ -205,16 +205,11 @@ def _standing(s: Showing, name: str, ends: Ends, load: BarLoad) -> Ref:
         "IfcStructuralPointAction",
         name,
         ObjectPlacement=s.place(),
-        Representation=s.spot(_between(*ends, load.low)),
+        Representation=s.spot(between(*ends, load.low)),
         AppliedLoad=_force(s.w, "IfcStructuralLoadSingleForce", load.amount),
         GlobalOrLocal="GLOBAL_COORDS",
         DestabilizingLoad=False,
     )
-
-
-def _between(a: Vector, b: Vector, at: float) -> Vector:
-    t = at / math.dist(a, b)
-    return (a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t)
 
 
 def _force(w: IfcWriter, entity: str, down: float) -> Ref:

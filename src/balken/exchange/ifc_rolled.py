@@ -1,5 +1,6 @@
 """Profiles in an IFC file, and the bodies of rolled steel: I and hollow sections pushed along their axis."""
 
+from itertools import permutations
 from typing import Any, Final
 
 from balken.exchange.ifc_writer import IfcWriter
@@ -72,19 +73,17 @@ def _lies(m: Member, section: Section) -> tuple[Vector, Vector, Vector, float] |
         return None
     ends = ((min(xs), max(xs)), (min(ys), max(ys)), (0.0, solid.depth))
     ways = (solid.u, solid.v, solid.normal)
-    for i in range(3):
-        for j in range(3):
-            k = 3 - i - j
-            if i == j or not (0 <= k < 3):
-                continue
-            sides = [high - low for low, high in (ends[i], ends[j], ends[k])]
-            wanted = (m.length, section.depth, section.breadth)
-            if all(abs(a - b) < NEAR for a, b in zip(sides, wanted)):
-                middle = [(low + high) / 2 for low, high in ends]
-                middle[i] = ends[i][0]
-                start = [
-                    o + sum(middle[n] * ways[n][axis] for n in range(3))
-                    for axis, o in enumerate(solid.origin)
-                ]
-                return (start[0], start[1], start[2]), ways[i], ways[j], sides[0]
+    wanted = (m.length, section.depth, section.breadth)
+    for order in permutations(range(3)):
+        sides = [ends[n][1] - ends[n][0] for n in order]
+        if any(abs(a - b) > NEAR for a, b in zip(sides, wanted)):
+            continue
+        along, up, _ = order
+        middle = [(low + high) / 2 for low, high in ends]
+        middle[along] = ends[along][0]
+        x, y, z = (
+            o + sum(far * way[axis] for far, way in zip(middle, ways))
+            for axis, o in enumerate(solid.origin)
+        )
+        return (x, y, z), ways[along], ways[up], sides[0]
     return None

@@ -1,7 +1,7 @@
 """The order of setting looked at step by step: what stands so far, and what is set now."""
 
 from balken.session.desk import Desk
-from balken.session.veil import Veil, isolate
+from balken.session.veil import NONE, isolate
 from balken.takeoff.setting import Setting, steps_of
 from balken.units import format_force
 
@@ -32,15 +32,15 @@ def _look(desk: Desk, wanted: Setting) -> None:
     desk.setting = wanted
     there = [m.id for s in wanted.steps[: wanted.number + 1] for m in s.stage.members]
     step = wanted.steps[wanted.number]
-    desk.veil = isolate(Veil(), frozenset(there))
+    desk.veil = isolate(desk.veil, frozenset(there))
     desk.view = "space"
     desk.select_rows([m.id for m in step.stage.members])
     desk.say(words_of_step(desk, wanted))
 
 
 def end_setting(desk: Desk) -> None:
-    """Show everything as before."""
-    desk.setting, desk.veil = None, Veil()
+    """Show everything as before: what was hidden or locked still is."""
+    desk.setting, desk.veil = None, isolate(desk.veil, NONE)
     desk.select(None)
     desk.say("All is set.")
 

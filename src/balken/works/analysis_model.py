@@ -7,6 +7,7 @@ path, so that each bar can be solved alone and gives the same reactions.
 
 import math
 from collections.abc import Iterator, Sequence
+from functools import partial
 from typing import Final, Literal, NamedTuple
 
 from balken.framing import kinds
@@ -17,7 +18,7 @@ from balken.loads.path import area_loads
 from balken.loads.statics import beam_of, leans
 from balken.model.cases import CASE_NAMES, Cases
 from balken.model.names import MemberName
-from balken.model.project import host_records
+from balken.model.project import Host, host_records
 from balken.works.building import Checked
 from balken.works.terms import terms_of
 
@@ -93,21 +94,24 @@ def analysis_model(checked: Checked) -> AnalysisModel:
     bars: list[Bar] = []
     held: list[Held] = []
     loads: list[BarLoad] = []
-    stiffness = _Stiffness(checked)
+    stiffness, records = _Stiffness(checked), host_records(checked.built)
     for m in checked.structure.members:
+        if math.dist(*_axis(m)) < EXACT:  # a post between two levels that meet
+            continue
         if m.kind is kinds.POST:
             made = _post(checked, m)
         elif m.id in checked.path.reactions:
-            made = _spanning(checked, m)
+            made = _spanning(checked, m, records[m.host])
         else:
             continue
         places, supports, hinges, mine, sharing = made
         first, start = len(nodes) + 1, places[0]
-        by_place = {round(x, 6): first + i for i, x in enumerate(places)}
+        number = partial(_nearest, places, first)
         nodes += [Node(first + i, m.id, along(m, x)) for i, x in enumerate(places)]
-        folds = tuple(by_place[round(x, 6)] for x in hinges)
-        bars.append(Bar(m.id, m, tuple(by_place.values()), folds, *stiffness.of(m), sharing))
-        held += [Held(by_place[round(x, 6)], m.id, on, up, by) for x, on, up, by in supports]
+        folds = tuple(map(number, hinges))
+        numbers = tuple(range(first, first + len(places)))
+        bars.append(Bar(m.id, m, numbers, folds, *stiffness.of(m), sharing))
+        held += [Held(number(x), m.id, on, up, by) for x, on, up, by in supports]
         loads += [x._replace(low=x.low - start, high=x.high - start) for x in mine]
     return AnalysisModel(tuple(nodes), tuple(bars), tuple(held), tuple(loads))
 
@@ -117,9 +121,18 @@ Supports = list[tuple[float, str, bool, bool]]
 Made = tuple[list[float], Supports, list[float], list[BarLoad], Sharing]
 
 
+def _nearest(places: Sequence[float], first: int, at: float) -> int:
+    """The number of the node at a place."""
+    return first + min(range(len(places)), key=lambda i: abs(places[i] - at))
+
+
 def along(member: Member, at: float) -> Vector:
     """A place so far along the axis of a member, mm."""
-    a, b = _axis(member)
+    return between(*_axis(member), at)
+
+
+def between(a: Vector, b: Vector, at: float) -> Vector:
+    """A place so far from one place on the way to another, mm."""
     t = at / math.dist(a, b)
     return (a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t)
 
@@ -129,9 +142,8 @@ def _axis(member: Member) -> tuple[Vector, Vector]:
     return (member.start, member.end) if upright else (member.carrier.start, member.carrier.end)
 
 
-def _spanning(checked: Checked, m: Member) -> Made:
+def _spanning(checked: Checked, m: Member, record: Host) -> Made:
     """A piece on its supports. What is measured in plan of a piece that slopes is measured along it here."""
-    record = host_records(checked.built)[m.host]
     area = area_loads(record, m.carrier.slope)
     beam, _ = beam_of(m, area, checked.path.carried.get(m.id, ()))
     longer = math.dist(*_axis(m)) / beam.length
