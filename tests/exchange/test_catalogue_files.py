@@ -107,7 +107,10 @@ def test_a_build_up_that_nothing_uses_is_replaced(full: Project) -> None:
         ("item,unit,price\nx,m,1\n", "no table of a catalogue"),
         ("catalogue,item\nnails,x\n", "no part of a catalogue"),
         ("catalogue,item,colour\nprices,x,red\n", "have no “colour”"),
-        ("catalogue,item,unit,price\nprices,x,m,cheap\n", "row 2"),
+        (
+            "catalogue,item,unit,price\nprices,x,m,cheap\n",
+            "row 2: its price “cheap” cannot be taken",
+        ),
         ("catalogue,item,unit,price\nprices,x,m,-1\n", "row 2"),
         ("catalogue,item,unit,price\nprices,x,m,1\nprices,x,m,2\n", "row 3: “x” stands there"),
         ("catalogue,item,unit,price\nprices,x,m,1\nproducts,y,m,2\n", "row 3: a table holds one"),

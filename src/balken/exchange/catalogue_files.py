@@ -8,6 +8,7 @@ as the layers of a wall, stands in one cell as JSON. Nothing is taken from a fil
 import csv
 import io
 import json
+import re
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, Final
@@ -134,7 +135,7 @@ def _records(
         try:
             record = _record(dict(zip(heads[1:], row[1:])), PARTS[part])
         except (msgspec.ValidationError, ValueError) as error:
-            faults.append(f"row {number}: {error}")
+            faults.append(f"row {number}: {_fault(str(error), dict(zip(heads[1:], row[1:])))}")
             continue
         key = getattr(record, "id", None) or record.item  # type: ignore[attr-defined]
         if key in found:
@@ -144,6 +145,17 @@ def _records(
         more = f"; and {len(faults) - MOST_TOLD} more" if len(faults) > MOST_TOLD else ""
         raise FileError(f"{name}: {'; '.join(faults[:MOST_TOLD])}{more}. Nothing was taken.")
     return tuple(found.values())
+
+
+_PLACE: Final = re.compile(r"(.*?)(?: - at `\$\.(\w+).*`)?", re.DOTALL)
+
+
+def _fault(words: str, cells: dict[str, str]) -> str:
+    """What is wrong with a row: which cell, and what it says."""
+    found = _PLACE.fullmatch(words)
+    if found is None or found[2] not in cells:
+        return words
+    return f"its {found[2]} “{cells[found[2]]}” cannot be taken: {found[1].lower()}"
 
 
 def _record(cells: dict[str, str], kind: type[msgspec.Struct]) -> msgspec.Struct:

@@ -106,6 +106,7 @@ def _sheets(checked: Checked) -> Iterator[Amount]:
 
 def _decks(checked: Checked) -> Iterator[Amount]:
     """The panels of decks: whole sheets, and what waste takes."""
+    hosts = host_records(checked.built)
     waste = 1.0 + checked.project.estimate.waste
     for d in deck_panels(checked):
         m = d.member
@@ -114,7 +115,7 @@ def _decks(checked: Checked) -> Iterator[Amount]:
         where = _level(checked, m.level)
         yield Amount(
             where,
-            m.host.key,
+            called_host(hosts.get(m.host), m.host.key),
             (m.id,),
             items,
             d.sheets * waste,
@@ -125,12 +126,13 @@ def _decks(checked: Checked) -> Iterator[Amount]:
 
 
 def _bars(checked: Checked) -> Iterator[Amount]:
+    hosts = host_records(checked.built)
     for x in bars_of(checked):
         m = x.member
         items = (f"bar {x.bar.name}", "bars")
         yield Amount(
             _level(checked, m.level),
-            m.host.key,
+            called_host(hosts.get(m.host), m.host.key),
             (m.id,),
             items,
             float(x.number),

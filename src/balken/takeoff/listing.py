@@ -170,8 +170,10 @@ def _value(column: Column, text: str, system: System) -> float:
         if column.measure == "weight":
             return parse_force(text, system)
         return float(text.replace(",", ""))
-    except (BalkenError, ValueError) as error:
+    except BalkenError as error:
         raise FilterError(f"“{text}” is no value for {column.key}: {error}") from error
+    except ValueError as error:
+        raise FilterError(f"“{text}” is no value for {column.key}: type a number.") from error
 
 
 def ordered(listing: Listing, key: str, *, down: bool = False) -> Listing:
