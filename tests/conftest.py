@@ -2,12 +2,15 @@
 the test."""
 
 import os
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from hypothesis import settings
 
 from balken.model.project import Project
+from balken.recall import Recall, remembering
+from balken.session import building as session_building
 from balken.session.building import demo_project
 from balken.works.building import Checked, work_out
 from balken.workshop.screen import virtual_screen
@@ -25,6 +28,26 @@ def pytest_configure(config: pytest.Config) -> None:
         screen = virtual_screen()
         os.environ.update(screen.__enter__())
         config.add_cleanup(lambda: screen.__exit__(None, None, None))
+
+
+@pytest.fixture(scope="session")
+def shared_recall() -> Recall:
+    """One memory for all tests of a worker: the demos are worked out once, not by every test."""
+    return Recall(pieces=100_000)
+
+
+@pytest.fixture(autouse=True)
+def _remembering(
+    request: pytest.FixtureRequest, shared_recall: Recall, monkeypatch: pytest.MonkeyPatch
+) -> Iterator[None]:
+    """Tests remember what others worked out, but those marked ``forgetful``: they ask what comes out
+    where nothing is remembered, or count what is worked out again."""
+    if request.node.get_closest_marker("forgetful"):
+        yield
+        return
+    monkeypatch.setattr(session_building, "Recall", lambda: shared_recall)
+    with remembering(shared_recall):
+        yield
 
 
 @pytest.fixture(autouse=True)

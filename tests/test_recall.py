@@ -2,6 +2,8 @@
 
 import threading
 
+import pytest
+
 from balken.recall import (
     Recall,
     remembered,
@@ -9,6 +11,8 @@ from balken.recall import (
     remembered_piece,
     remembering,
 )
+
+pytestmark = pytest.mark.forgetful
 
 
 def test_without_a_recall_nothing_is_remembered() -> None:

@@ -24,6 +24,8 @@ from balken.works.building import Checked, work_out
 from balken.workshop.bench_beams import large_storey
 from test_any_project import changed
 
+pytestmark = pytest.mark.forgetful
+
 STEPS = 14
 LARGEST = 2500
 """Buildings with more members than this are not followed, for time."""

@@ -15,6 +15,8 @@ from pytestqt.qtbot import QtBot
 from balken.desk.window import Window
 from balken.session.building import DEMO
 
+pytestmark = pytest.mark.forgetful
+
 
 def slowly(work: Callable[..., Any], seconds: float) -> Callable[..., Any]:
     """The same, later."""

@@ -95,6 +95,7 @@ def test_the_contents_name_the_pages(book: tuple[Sheet, ...]) -> None:
     assert pages[-1] <= len(book)
 
 
+@pytest.mark.forgetful
 def test_the_same_building_gives_the_same_bytes(checked: Checked, book: tuple[Sheet, ...]) -> None:
     again = calculation_book(checked, findings(checked), "2026-01-01")
     assert pdf(book, "x") == pdf(again, "x")

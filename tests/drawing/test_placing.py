@@ -77,6 +77,7 @@ def test_what_has_room_stays_and_what_moves_far_is_led_back() -> None:
     assert any(isinstance(m, Stroke) for m in led)
 
 
+@pytest.mark.forgetful
 def test_the_same_drawing_gives_the_same_places() -> None:
     checked = work_out(ferry_hall())
     tier = tiers(checked)[2]

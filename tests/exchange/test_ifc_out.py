@@ -99,6 +99,7 @@ def test_storeys_stand_at_their_levels(model: Any, demo: Project) -> None:
         assert z == pytest.approx(storey.Elevation)
 
 
+@pytest.mark.forgetful
 def test_the_same_building_gives_the_same_file(demo: Project) -> None:
     a, b = (structure_ifc(work_out(demo), "2026-01-01T00:00:00") for _ in range(2))
     assert a == b

@@ -33,5 +33,6 @@ def test_each_piece_lies_on_the_layer_of_its_kind(demo_checked: Checked) -> None
         assert {t.dxf.text for t in space.query(f'TEXT[layer=="{GRID}"]')} == labels
 
 
+@pytest.mark.forgetful
 def test_the_same_building_gives_the_same_text(demo_checked: Checked) -> None:
     assert plans_dxf(demo_checked) == plans_dxf(demo_checked)

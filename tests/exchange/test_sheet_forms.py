@@ -137,6 +137,7 @@ def one(*marks: object) -> bytes:
     return pdf((Sheet("S1", "Test", "A4", 297.0, 210.0, (view,), ()),), "Test")
 
 
+@pytest.mark.forgetful
 def test_the_plotter_tells_what_is_lost(monkeypatch: pytest.MonkeyPatch) -> None:
     """A word of 2 mm, a line that runs out of the page, a line of 0.05 mm."""
     small = plot(one(Label("tiny", (100.0, 100.0), 2.0)))
@@ -196,6 +197,7 @@ def test_colours_of_materials_are_asked_for_on_the_page_of_the_set() -> None:
     assert pdf((many,), "x") != pdf((one,), "x")
 
 
+@pytest.mark.forgetful
 def test_the_same_project_gives_the_same_bytes_and_an_edit_changes_its_sheets_alone() -> None:
     """A note on the walls of Floor 1: its plan's sheet is another, details and trusses are the same."""
     project = shown_demo()

@@ -71,6 +71,7 @@ def test_all_concrete_of_the_bakehouse_is_counted_once() -> None:
     assert structure.concrete.meshes, "some of them meet"
 
 
+@pytest.mark.forgetful
 @pytest.mark.parametrize("order", list(itertools.permutations(range(3)))[1:])
 def test_the_order_of_placing_does_not_matter(order: tuple[int, ...]) -> None:
     project = whole()

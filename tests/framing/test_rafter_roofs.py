@@ -546,6 +546,7 @@ def test_a_roof_by_corners_bears_on_the_walls_under_it() -> None:
     assert list(checked.path.soil_total) == pytest.approx(list(checked.path.applied), rel=1e-9)
 
 
+@pytest.mark.forgetful
 def test_same_roof_whatever_the_turn_of_the_building() -> None:
     chance = random.Random(6)
     ring = [

@@ -147,6 +147,7 @@ def test_random_boxes_against_points_along_their_edges(seed: int) -> None:
     assert shown < whole
 
 
+@pytest.mark.forgetful
 def test_the_same_input_gives_the_same_lines() -> None:
     bodies = [box(100.0 * k, 50.0 * k, 0, 900, 100, 1000) for k in range(30)]
     one, two = (lines_of(bodies, sight_of(NORTH)) for _ in range(2))

@@ -13,6 +13,8 @@ from balken.works.building import work_out
 from balken.works.leaving_out import worked_out_in_part
 from named import the
 
+pytestmark = pytest.mark.forgetful
+
 
 def test_a_roof_that_cannot_be_worked_out_is_named_and_the_rest_stands(
     monkeypatch: pytest.MonkeyPatch,
