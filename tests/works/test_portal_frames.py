@@ -28,8 +28,8 @@ from balken.session.things.register import THINGS
 from balken.site.wall_weights import is_masonry
 from balken.units import FOOT, INCH, MPH
 from balken.works.bracing import braced_lines
+from balken.works.bracing_opinions import bracing_opinions
 from balken.works.building import Checked, checks_of, work_out
-from balken.works.wall_opinions import bracing_opinions
 from balken.works.wall_studs import OnWalls
 from buildings import house
 
@@ -171,7 +171,7 @@ def test_the_header_of_a_portal_is_checked_and_its_posts_bear() -> None:
 def test_a_portal_counts_in_the_braced_line() -> None:
     done = work_out(garage("end"))
     said = [o for b in braced_lines(done) for o in bracing_opinions(done, b)]
-    assert any("PFH" in o.words and "3,500 lb" in o.words for o in said if o.allowed)
+    assert any("PFH" in o.words and "3,500 lb" in o.words for o in said if o.listed)
     without = work_out(garage(""))
     plain = [o for b in braced_lines(without) for o in bracing_opinions(without, b)]
     assert not any("PFH" in o.words for o in plain)

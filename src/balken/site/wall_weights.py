@@ -96,3 +96,12 @@ def is_masonry(body: WallBuildUp) -> bool:
     """Whether the core of a wall is masonry or concrete."""
     core = " ".join(x.material.lower() for x in body.layers if x.role == "core")
     return body.module is not None or any(word in core for word in MASONRY)
+
+
+VENEER: Final = ("brick", "stone", "masonry", "clay")
+
+
+def is_veneer(layer: Layer) -> bool:
+    """Whether a layer is a leaf of stone or masonry before the wall that stands."""
+    words = re.findall(r"[^\W\d_]+", layer.material.lower())
+    return layer.role == "cladding" and any(w.startswith(VENEER) for w in words)

@@ -416,7 +416,7 @@ def points_on(above: Iterable[Framed]) -> Points:
     found: dict[HostName, list[tuple[str, Point, float]]] = {}
     for framed in above:
         for m in framed.members:
-            if not _is_heavy(m):
+            if not is_heavy(m):
                 continue
             for i, s in enumerate(m.carrier.supports):
                 if isinstance(s.on, HostName) and s.on.kind == "wall":
@@ -425,7 +425,8 @@ def points_on(above: Iterable[Framed]) -> Points:
     return {host: tuple(mine) for host, mine in found.items()}
 
 
-def _is_heavy(m: Member) -> bool:
+def is_heavy(m: Member) -> bool:
+    """Whether a beam or a girder truss brings its load to one place of a wall."""
     girder = m.kind is kinds.BOTTOM_CHORD and m.id.row.startswith("G")
     return girder or m.kind in (kinds.BEAM, kinds.RIDGE_BEAM)
 

@@ -3,7 +3,8 @@
 from balken.session.desk import Desk
 from balken.session.rows import Fact, Heading, Line, Rows
 from balken.units import format_length, format_run
-from balken.works.wall_opinions import BRACING_TABLE, Opinion, opinions_of
+from balken.works.opinions import Opinion
+from balken.works.wall_opinions import STUDS, opinions_of
 
 
 def opinion_rows(desk: Desk, key: str) -> Rows:
@@ -17,19 +18,15 @@ def opinion_rows(desk: Desk, key: str) -> Rows:
 
 
 def _rows(desk: Desk, one: Opinion) -> Rows:
-    system, bracing = desk.system, one.table == BRACING_TABLE
-    word = "bracing" if bracing else "studs apart"
-    if one.allowed is None:
-        yield Fact(word, f"no table: {one.words}")
-    elif bracing:
-        asked, there = format_length(one.allowed, system), format_length(one.there, system)
-        enough = "" if one.there >= one.allowed else ": too little"
-        yield Fact(word, f"{asked} asked for, {there} there{enough}")
-    else:
-        enough = "" if one.there <= one.allowed + 0.1 else ": too far"
+    if one.listed is None:
+        yield Fact(one.about, f"no table: {one.words}")
+        return
+    write = format_run if one.about == STUDS else format_length
+    listed, there = write(one.listed, desk.system), write(one.there, desk.system)
+    if one.least:
         yield Fact(
-            word,
-            f"{format_run(one.allowed, system)} allowed, {format_run(one.there, system)} here{enough}",
+            one.about, f"{listed} asked for, {there} there{'' if one.kept else ': too little'}"
         )
-    if one.allowed is not None:
-        yield Line(f"{one.table}, {one.words}", quiet=True, small=True)
+    else:
+        yield Fact(one.about, f"{listed} allowed, {there} here{'' if one.kept else ': too much'}")
+    yield Line(f"{one.table}, {one.words}", quiet=True, small=True)

@@ -44,6 +44,10 @@ Method = Literal["WSP", "CS-WSP", "GB", "LIB"]
 """Wood panels on their stretches, all over the wall; gypsum boards; boards let in."""
 
 
+PANELLED: Final[tuple[Method, ...]] = ("WSP", "CS-WSP")
+"""Those of wood panels."""
+
+
 class PortalPanel(NamedTuple):
     """A panel of a wall that the header of the opening beside it runs on over. mm."""
 
@@ -117,6 +121,8 @@ class Line(NamedTuple):
     """From the eaves to the ridge."""
     lines: int
     """In that direction."""
+    gypsum: bool
+    """Whether gypsum boards line it inside."""
     method: Method = "WSP"
 
 
@@ -155,6 +161,8 @@ RIDGES: Final = (5.0, 10.0, 15.0, 20.0)
 OF_RIDGE: Final = ((0.70, 1.0, 1.3, 1.6), (0.85, 1.0, 1.15, 1.3), (0.90, 1.0, 1.1))
 OF_LINES: Final = {2: 1.0, 3: 1.3, 4: 1.45}
 MORE_LINES: Final = 1.6
+NO_GYPSUM: Final = 1.4
+"""Of wood panels with no gypsum board inside."""
 CLEAR: Final = (64.0, 68.0, 72.0, 76.0, 80.0, 84.0, 88.0, 92.0, 96.0)
 """Height of the opening beside a panel, in."""
 CONTINUOUS: Final[dict[float, tuple[float, ...]]] = {
@@ -216,6 +224,7 @@ def bracing_length(line: Line) -> Bracing:
         ("ridge", _between(RIDGES, heights, ridge)),
         ("wall height", _between((8.0, 12.0), (0.90, 1.10), line.wall / FOOT)),
         ("lines", OF_LINES.get(max(2, line.lines), MORE_LINES)),
+        ("no gypsum inside", 1.0 if line.gypsum or line.method not in PANELLED else NO_GYPSUM),
     )
     listed = _between(SPACINGS, lengths[over], feet)
     speed = max(1.0, (line.speed / OF_SPEED) ** 2)
