@@ -361,7 +361,7 @@ def test_bolts_by_the_rule_whatever_stands_over_the_sill(
 ) -> None:
     """IRC 2021 R403.1.6 on random sills: where no place is called blocked, all distances hold and
     all places are clear."""
-    taken = [(a, a + b) for a, b in joists]
+    taken = tuple((a, a + b) for a, b in joists)
     bolts = place_bolts(length, taken)
     assert len(bolts.at) >= min(2, least_bolts(length))
     assert list(bolts.at) == sorted(bolts.at)
