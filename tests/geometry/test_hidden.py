@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from balken.drawing.cut import Body, View
-from balken.drawing.seen import Sight, isometric, lines_of, sight_of
-from balken.geometry.facets import facets_of, triangles
+from balken.drawing.seen import Sight, _of_facets, _of_prism, isometric, lines_of, sight_of
+from balken.geometry.facets import facets_of, is_prism, triangles
 from balken.geometry.plane import Point, signed_area
 from balken.geometry.solid import Extrusion, side_profile, upright
 from balken.model.names import HostName
@@ -160,3 +160,20 @@ def test_facets_have_normals_outwards() -> None:
     )
     normals = {tuple(round(x) for x in f.normal) for f in facets_of(solid).facets}
     assert normals == {(0, 0, -1), (0, 0, 1), (0, -1, 0), (1, 0, 0), (0, 1, 0), (-1, 0, 0)}
+
+
+@pytest.mark.parametrize("corners", [3, 4, 6])
+def test_faces_of_a_prism_are_those_of_any_body(corners: int) -> None:
+    """A prism is taken apart by the order of its corners alone: the same faces as by its general way."""
+    turns = [2 * math.pi * k / corners for k in range(corners)]
+    outline = tuple((300 * math.cos(t), 120 * math.sin(t)) for t in turns)
+    across, up = (0.8, 0.6, 0.0), (0.0, 0.0, 1.0)
+    solid = Extrusion((10.0, 20.0, 30.0), across, up, outline, 2400.0)
+    assert is_prism(solid)
+    quick, general = _of_prism(solid), _of_facets(facets_of(solid))
+    for name in ("normals", "pieces", "piece_of", "ends", "edge_of"):
+        np.testing.assert_allclose(getattr(quick, name), getattr(general, name), atol=1e-9)
+    notched = Extrusion(
+        (0.0, 0.0, 0.0), across, up, ((0, 0), (9, 0), (9, 9), (5, 9), (5, 5), (0, 5)), 1.0
+    )
+    assert not is_prism(notched)

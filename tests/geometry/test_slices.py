@@ -66,7 +66,7 @@ def test_what_another_takes_is_not_cut() -> None:
         box(0.0, 0.0, 0.0, (3000.0, 200.0, 1000.0)),
         box(1000.0, -50.0, 0.0, (400.0, 300.0, 600.0)),
     )
-    left_of = trimmed(Body(wall), [Body(pier)])
+    left_of = trimmed(Body(wall), (Body(pier),))
     assert area(cut(left_of, 500.0)) == pytest.approx(200.0 * 1000.0)
     assert area(cut(left_of, 1200.0)) == pytest.approx(200.0 * 400.0)
     assert left_of.volume == pytest.approx(3000.0 * 200.0 * 1000.0 - 400.0 * 200.0 * 600.0)
@@ -116,7 +116,7 @@ def test_slices_add_up_to_the_volume(
         ((0.0, 0.0), (length, 0.0), (length, width), (0.0, width)),
         height,
     )
-    mesh = trimmed(Body(turned), [Body(box(100.0, -200.0, -100.0, (120.0, 3000.0, 400.0)))])
+    mesh = trimmed(Body(turned), (Body(box(100.0, -200.0, -100.0, (120.0, 3000.0, 400.0))),))
     low, high = float(mesh.points[:, 0].min()), float(mesh.points[:, 0].max())
     thick = (high - low) / 200
     summed = sum(area(cut(mesh, low + (i + 0.5) * thick)) for i in range(200)) * thick

@@ -142,8 +142,8 @@ def strip(x0: float, y0: float, x1: float, y1: float) -> tuple[Point, ...]:
 
 
 def test_a_slab_between_two_walls_gives_each_half() -> None:
-    walls = [("west", strip(0, 0, 100, 4000)), ("east", strip(5900, 0, 6000, 4000))]
-    found = share_slab(slab(), Cases(0.006, 0.004, 0.0, 0.0), [], walls)
+    walls = (("west", strip(0, 0, 100, 4000)), ("east", strip(5900, 0, 6000, 4000)))
+    found = share_slab(slab(), Cases(0.006, 0.004, 0.0, 0.0), (), walls)
     by_wall = {k: total(p.forces for on, p in found if on == k) for k in ("west", "east")}
     assert list(by_wall["west"].down)[:4] == pytest.approx([0.006 * 12e6, 0.004 * 12e6, 0.0, 0.0])
     assert list(by_wall["east"]) == pytest.approx(list(by_wall["west"]))
@@ -151,15 +151,15 @@ def test_a_slab_between_two_walls_gives_each_half() -> None:
 
 def test_a_hole_in_a_slab_weighs_nothing() -> None:
     hole = Hole("O1", "stair", strip(2000, 1000, 4000, 3000))
-    walls = [("west", strip(0, 0, 100, 4000))]
-    found = share_slab(slab((hole,)), Cases(0.001, 0.0, 0.0, 0.0), [], walls)
+    walls = (("west", strip(0, 0, 100, 4000)),)
+    found = share_slab(slab((hole,)), Cases(0.001, 0.0, 0.0, 0.0), (), walls)
     assert sum(p.forces.dead for _, p in found) == pytest.approx(0.001 * (24e6 - 4e6))
 
 
 def test_what_stands_on_a_slab_goes_to_what_is_nearest() -> None:
-    walls = [("west", strip(0, 0, 100, 4000)), ("east", strip(5900, 0, 6000, 4000))]
+    walls = (("west", strip(0, 0, 100, 4000)), ("east", strip(5900, 0, 6000, 4000)))
     found = share_slab(
-        slab(), ZERO, [Parcel(4500.0, 2000.0, Cases(9000.0, 0.0, 0.0, 0.0), "post")], walls
+        slab(), ZERO, (Parcel(4500.0, 2000.0, Cases(9000.0, 0.0, 0.0, 0.0), "post"),), walls
     )
     assert {on: round(p.forces.dead) for on, p in found if any(p.forces)} == {"east": 9000}
 

@@ -3,6 +3,7 @@ exactly. Isometric views are made the same way."""
 
 import math
 from collections.abc import Sequence
+from functools import cache
 from typing import Final, NamedTuple
 
 import numpy as np
@@ -10,7 +11,7 @@ from numpy.typing import NDArray
 
 from balken.drawing.cut import Body, View, rings_cut
 from balken.drawing.marks import Mark, Pen, Stroke
-from balken.geometry.facets import Facets, clipped, facets_of, facets_of_mesh, triangles
+from balken.geometry.facets import Facets, clipped, facets_of, facets_of_mesh, is_prism, triangles
 from balken.geometry.hidden import Edges, Faces, Seen, visible
 from balken.geometry.plane import Ring, dot
 from balken.geometry.solid import Extrusion, Vector
@@ -95,7 +96,56 @@ class Surface(NamedTuple):
 @remembered_piece
 def _surface_of_one(solid: Extrusion, mesh: Mesh | None) -> Surface:
     """The faces of one body: worked out once for all views that have it."""
-    return _of_facets(facets_of_mesh(mesh) if mesh is not None else facets_of(solid))
+    if mesh is not None:
+        return _of_facets(facets_of_mesh(mesh))
+    return _of_prism(solid) if is_prism(solid) else _of_facets(facets_of(solid))
+
+
+def _of_prism(solid: Extrusion) -> Surface:
+    """The faces of a convex body with one outline, as nearly all pieces are: what :func:`facets_of` finds, by
+    the order of its corners alone."""
+    count = len(solid.outline)
+    order = _prism_order(count)
+    points = np.array(solid.points(), dtype=float)
+    outline = np.array(solid.outline, dtype=float)
+    ways = np.roll(outline, -1, axis=0) - outline
+    ways /= np.hypot(ways[:, 0], ways[:, 1])[:, None]
+    along = np.array([solid.u, solid.v])
+    end = np.array(solid.normal)
+    sides = np.stack([ways[:, 1], -ways[:, 0]], axis=1) @ along
+    faces = np.arange(count + 2)
+    return Surface(
+        np.concatenate([[-end, end], sides]),
+        points[order.pieces],
+        faces,
+        np.zeros(count + 2, dtype=np.int64),
+        points[order.ends],
+        order.edge_of,
+        np.zeros(len(order.ends), dtype=np.int64),
+        (),
+    )
+
+
+class _PrismOrder(NamedTuple):
+    """Which corners of a prism make its faces and edges: those of the near end first, then of the far one."""
+
+    pieces: Ints
+    ends: Ints
+    edge_of: Ints
+
+
+@cache
+def _prism_order(count: int) -> _PrismOrder:
+    near, far = range(count), range(count, 2 * count)
+    after = [*range(1, count), 0]
+    rings = [[*reversed(near)], [*far]]
+    rings += [[i, after[i], after[i] + count, i + count] for i in near]
+    most = max(4, count)
+    return _PrismOrder(
+        np.array([[*r, *[r[-1]] * (most - len(r))] for r in rings]),
+        np.array([(r[k - 1], r[k]) for r in rings for k in range(len(r))]),
+        np.array([n for n, r in enumerate(rings) for _ in r]),
+    )
 
 
 def _of_facets(facets: Facets) -> Surface:
@@ -259,10 +309,12 @@ def strokes_of(
         pens: of bodies drawn otherwise.
     """
     other = pens or {}
-    found: list[Mark] = []
-    for (a, b), edge in zip(lines.seen.ends.tolist(), lines.seen.edge.tolist()):
-        n = int(lines.body[edge])
-        light = sight.cuts and lines.depth[edge] - sight.zero > FAR
-        pen = other.get(n, "beyond" if light else "seen")
-        found.append(Stroke(((a[0], a[1]), (b[0], b[1])), pen, bodies[n].key))
-    return found
+    edges = lines.seen.edge
+    light = (lines.depth[edges] - sight.zero > FAR) & sight.cuts
+    own: list[Pen] = ["beyond" if far else "seen" for far in light.tolist()]
+    return [
+        Stroke(((ax, ay), (bx, by)), other.get(n, pen), bodies[n].key)
+        for ((ax, ay), (bx, by)), n, pen in zip(
+            lines.seen.ends.tolist(), lines.body[edges].tolist(), own
+        )
+    ]

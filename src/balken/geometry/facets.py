@@ -52,6 +52,17 @@ def facets_of(solid: Extrusion) -> Facets:
     return Facets(tuple(f for f in found if any(f.normal)), simple)
 
 
+def is_prism(solid: Extrusion) -> bool:
+    """Whether a body has one outline that turns nowhere back, and no corner of it twice."""
+    outline = solid.outline
+    return (
+        not solid.across
+        and solid.depth > TURNS
+        and len(set(outline)) == len(outline) > 2
+        and _is_convex(outline)
+    )
+
+
 def _distinct(points: Sequence[Vector]) -> list[Vector]:
     return [p for i, p in enumerate(points) if p != points[i - 1]]
 

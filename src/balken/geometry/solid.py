@@ -190,6 +190,10 @@ def hull(points: list[Point]) -> Ring:
     ordered = sorted({(round(x, 6), round(y, 6)) for x, y in points})
     if len(ordered) < 3:
         return tuple(ordered)
+    if len(ordered) == 4:
+        (ax, ay), (bx, by), (cx, cy), (dx, dy) = ordered
+        if ax == bx < cx == dx and ay == cy < by == dy:  # a rectangle, as most pieces are seen
+            return (ax, ay), (cx, cy), (dx, dy), (bx, by)
 
     def half(sequence: list[Point]) -> list[Point]:
         chain: list[Point] = []

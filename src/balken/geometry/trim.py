@@ -66,7 +66,7 @@ def whole_body(body: Body, origin: tuple[float, float, float]) -> Any:
 
 
 @remembered_piece
-def trimmed(body: Body, before: Sequence[Body]) -> Mesh:
+def trimmed(body: Body, before: tuple[Body, ...]) -> Mesh:
     """What is left of a body where others go before it; its triangles name those others from
     1, itself 0."""
     from manifold3d import Manifold, OpType

@@ -6,7 +6,6 @@ Common practice for slabs on walls, beams and posts (yield-line tributary areas 
 support). What its ends then take less is left with them.
 """
 
-from collections.abc import Sequence
 from typing import Any, Final
 
 import numpy as np
@@ -54,7 +53,7 @@ def patches(slab: Member) -> tuple[Any, Any, Any]:
 
 @remembered_piece
 def share_slab(
-    slab: Member, pressure: Cases, parcels: Sequence[Parcel], carriers: Sequence[Carrier]
+    slab: Member, pressure: Cases, parcels: tuple[Parcel, ...], carriers: tuple[Carrier, ...]
 ) -> list[tuple[Rest, Parcel]]:
     """What a slab hands to each carrier, at the nearest place of it.
 

@@ -16,6 +16,7 @@ from balken.model.names import HostName
 from balken.model.project import Project, wall, wall_base, wall_top
 from balken.model.wall_frames import Panels
 from balken.model.walls import Wall, wall_length
+from balken.recall import remembered_of_one
 from balken.works.building import Checked
 from balken.works.terms import terms_of
 
@@ -66,6 +67,7 @@ class Braced(NamedTuple):
         return max(ratios, default=0.0)
 
 
+@remembered_of_one
 def braced_lines(checked: Checked) -> tuple[Braced, ...]:
     """Every line of walls that something pushes along."""
     return tuple(

@@ -14,6 +14,7 @@ from balken.model.cases import Cases
 from balken.model.names import HostName
 from balken.model.project import Project, wall
 from balken.model.walls import Wall, direction_of
+from balken.recall import remembered_of_one
 from balken.works.bracing import Braced, End, braced_lines, ends_of, turned_by_quake
 from balken.works.building import Checked
 from balken.works.terms import terms_of
@@ -65,6 +66,7 @@ def held_ends(checked: Checked) -> tuple[HeldEnd, ...]:
     return tuple(e for e in turned_ends(checked) if e.pulls > LEAST)
 
 
+@remembered_of_one
 def turned_ends(checked: Checked) -> tuple[HeldEnd, ...]:
     """All ends of stretches of braced walls, wall after wall from the roof down."""
     lines = sorted(braced_lines(checked), key=lambda b: (-b.storey.top, b.line.walls))

@@ -18,7 +18,7 @@ from balken.drawing.paper.schedules import schedules_of, schedules_on
 from balken.drawing.paper.sizes import PAPERS, USUAL, Scale, Size, scales_from
 from balken.drawing.paper.tables import Table, marks_of, size_of, split
 from balken.drawing.paper.titles import scale_bar, title_marks
-from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
+from balken.drawing.paper.views import LARGEST, Drawn, Group, draw_ahead, views_of
 from balken.drawing.tiers import tiers
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
@@ -62,6 +62,7 @@ def _sheets_of(
     checked: Checked, findings: Sequence[Finding], date: str, tell: Tell
 ) -> tuple[Sheet, ...]:
     views = list(views_of(checked))
+    draw_ahead(views, tell)
     paper = paper_of(checked, views)
     first = [v for v in views if v.group == "space"] if is_large(paper) else []
     sheets: list[_Laid] = []

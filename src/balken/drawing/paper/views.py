@@ -1,7 +1,7 @@
 """Which views of a building are drawn for its set of sheets, in their order, each drawn when it is asked
 for."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from functools import cache, partial
 from typing import Final, Literal, NamedTuple
 
@@ -29,6 +29,8 @@ from balken.model.names import HostName, Name
 from balken.model.paper import SectionLine
 from balken.model.project import wall
 from balken.model.walls import called
+from balken.processes import side_by_side
+from balken.progress import Tell, unheard
 from balken.recall import remembered
 from balken.takeoff.trusses import TrussKind, truss_kinds
 from balken.units import System
@@ -48,6 +50,23 @@ LARGEST: Final[dict[Group, dict[System, float]]] = {
 """No view is drawn larger (common practice, no source)."""
 
 
+class Lines:
+    """What of a view is the same at every scale: worked out when it is first asked for, or put in by who
+    worked it out."""
+
+    def __init__(self, make: Callable[[], Drawing], bodies: int) -> None:
+        self.make = make
+        self.bodies = bodies
+        """How many are looked at, which tells how long it takes."""
+        self.made: Drawing | None = None
+
+    def __call__(self, scale: float = 1.0) -> Drawing:
+        """The lines."""
+        if self.made is None:
+            self.made = self.make()
+        return self.made
+
+
 class Drawn(NamedTuple):
     """A view before it lies on a sheet."""
 
@@ -60,6 +79,8 @@ class Drawn(NamedTuple):
     notes: tuple[str, ...] = ()
     north: bool = False
     """It is a plan, and has a north mark."""
+    lines: Lines | None = None
+    """What of it takes long, where something does."""
 
 
 def views_of(checked: Checked) -> Iterator[Drawn]:
@@ -79,8 +100,8 @@ def views_of(checked: Checked) -> Iterator[Drawn]:
     for place in places_of(checked, all_of):
         yield _detail(checked, all_of, place)
     if checked.structure.members:
-        draw = _once(partial(_space, checked, all_of))
-        yield Drawn("space", "The structure in space", "space", draw)
+        lines = Lines(partial(_space, checked, all_of), 2 * len(all_of.bodies))
+        yield Drawn("space", "The structure in space", "space", lines, lines=lines)
     for host in framed_walls(checked):
         yield _wall(checked, host)
     for kind in truss_kinds(checked):
@@ -127,12 +148,12 @@ def title_of(tier: Tier) -> str:
 
 def _upright(checked: Checked, all_of: Gathered, name: tuple[str, str], view: View) -> Drawn:
     """Lines are worked out once; words stand by the scale. By its lasting name and its title."""
-    lines = _once(partial(upright_lines, checked, view, all_of))
+    lines = Lines(partial(upright_lines, checked, view, all_of), len(all_of.bodies))
 
     def draw(scale: float) -> Drawing:
         return lines(scale) + upright_notes(checked, view, scale, all_of)
 
-    return Drawn(*name, "upright", draw)
+    return Drawn(*name, "upright", draw, lines=lines)
 
 
 def view_of(line: SectionLine) -> View:
@@ -145,12 +166,12 @@ def _section(checked: Checked, all_of: Gathered, line: SectionLine) -> Drawn:
     name = f"section:{line.id}", f"Section {line.id}"
     if not line.jogs:
         return _upright(checked, all_of, name, view_of(line))
-    lines = _once(partial(_in_legs, checked, all_of, line))
+    lines = Lines(partial(_in_legs, checked, all_of, line), len(all_of.bodies))
 
     def draw(scale: float) -> Drawing:
         return lines(scale) + upright_notes(checked, view_of(line), scale, all_of)
 
-    return Drawn(*name, "upright", draw)
+    return Drawn(*name, "upright", draw, lines=lines)
 
 
 def _in_legs(checked: Checked, all_of: Gathered, line: SectionLine) -> Drawing:
@@ -172,12 +193,32 @@ FAR: Final = 1e7
 
 
 def _detail(checked: Checked, all_of: Gathered, place: Place) -> Drawn:
-    lines = _once(partial(detail_lines, checked, place, all_of))
+    lines = Lines(partial(detail_lines, checked, place, all_of), 0)
 
     def draw(scale: float) -> Drawing:
         return (*lines(scale), *detail_notes(checked, lines(scale), scale))
 
-    return Drawn(place.key, place.title, "joints" if place.small else "details", draw)
+    group: Group = "joints" if place.small else "details"
+    return Drawn(place.key, place.title, group, draw, lines=lines)
+
+
+def draw_ahead(views: Sequence[Drawn], tell: Tell = unheard) -> None:
+    """Work out at once what of views takes long, on all cores where that can be.
+
+    Args:
+        views: of a set.
+        tell: takes in which is drawn; what it raises ends the work.
+    """
+    waiting = [(v.title, v.lines) for v in views if v.lines is not None and v.lines.made is None]
+    waiting.sort(key=lambda x: -x[1].bodies)
+
+    def drawn(title: str, lines: Lines) -> Drawing:
+        tell(f"{title} …")
+        return lines.make()
+
+    works = [partial(drawn, title, lines) for title, lines in waiting]
+    for (_, lines), made in zip(waiting, side_by_side(works)):
+        lines.made = made
 
 
 def _space(checked: Checked, all_of: Gathered) -> Drawing:
@@ -190,18 +231,6 @@ def _space(checked: Checked, all_of: Gathered) -> Drawing:
 def _from_a_corner(bodies: tuple[Body, ...]) -> Drawing:
     sight = isometric()
     return tuple(strokes_of(bodies, lines_of(bodies, sight), sight))
-
-
-def _once(make: Callable[[], Drawing]) -> Callable[[float], Drawing]:
-    """A drawing that is the same at every scale, worked out when it is first asked for."""
-    made: list[Drawing] = []
-
-    def draw(scale: float) -> Drawing:
-        if not made:
-            made.append(make())
-        return made[0]
-
-    return draw
 
 
 def _wall(checked: Checked, host: HostName) -> Drawn:

@@ -41,7 +41,7 @@ def least_bolts(length: float, apart: float = APART) -> int:
 
 @remembered_piece
 def place_bolts(
-    length: float, taken: Sequence[tuple[float, float]] = (), apart: float = APART
+    length: float, taken: tuple[tuple[float, float], ...] = (), apart: float = APART
 ) -> Bolts:
     """The fewest bolts of one piece that keep all distances and stand outside what is taken.
 

@@ -59,7 +59,7 @@ class GableWall(msgspec.Struct, frozen=True, gc=False, cache_hash=True):
 
 @remembered_piece
 def gables_of(
-    shape: RoofShape, depth: float, tops: Sequence[tuple[str, float, float]]
+    shape: RoofShape, depth: float, tops: tuple[tuple[str, float, float], ...]
 ) -> list[GableWall]:
     """The pieces of wall that rise to a roof.
 

@@ -58,8 +58,8 @@ class Valley(NamedTuple):
 def over_framed(
     roof: RoofArea,
     shape: RoofShape,
-    seen: Sequence[Face],
-    others: Sequence[Face],
+    seen: tuple[Face, ...],
+    others: tuple[Face, ...],
     cut: tuple[Section, Section, Section],
     spacing: float,
 ) -> list[Member]:

@@ -37,8 +37,8 @@ POST_FROM: Final = 600.0
 def valley_set(
     roof: RoofArea,
     shape: RoofShape,
-    seen: Sequence[Face],
-    others: Sequence[Face],
+    seen: tuple[Face, ...],
+    others: tuple[Face, ...],
     section: Section,
     spacing: float,
 ) -> list[Member]:
