@@ -9,7 +9,7 @@ from functools import partial
 import pytest
 
 from balken import processes
-from balken.processes import side_by_side
+from balken.processes import on_all_cores, side_by_side
 
 
 @pytest.fixture
@@ -70,7 +70,8 @@ def test_with_other_threads_all_is_done_here() -> None:
     other = threading.Thread(target=gate.wait)
     other.start()
     try:
-        found = side_by_side([partial(who, n) for n in range(3)])
+        with on_all_cores():
+            found = side_by_side([partial(who, n) for n in range(3)])
     finally:
         gate.set()
         other.join()
@@ -91,6 +92,12 @@ def test_a_set_drawn_by_several_processes_is_the_same() -> None:
             patch.setattr(processes, "_cores", partial(int, cores))
             drawn.append(sheets_of(checked, (), ""))
     assert drawn[0] == drawn[1]
+
+
+def test_nothing_is_shared_out_unasked() -> None:
+    """What is remembered in another process is gone with it: an edit would draw all again."""
+    found = side_by_side([partial(who, n) for n in range(3)])
+    assert {maker for _, maker in found} == {os.getpid()}
 
 
 def nothing() -> list[Callable[[], int]]:

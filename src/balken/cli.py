@@ -260,6 +260,7 @@ def issue(
 
     from balken.exchange.issue import PARTS
     from balken.exchange.issue import issue as write
+    from balken.processes import on_all_cores
     from balken.recall import remembering
 
     parts = tuple(x.strip() for x in only.split(",") if x.strip())
@@ -269,7 +270,8 @@ def issue(
     checked, found = building.checked, building.findings
     now = datetime.now()
     try:
-        with remembering(building.recall):  # what was worked out for the checks is not once more
+        # What was worked out for the checks is not once more.
+        with remembering(building.recall), on_all_cores():
             files = write(
                 checked,
                 found,

@@ -1,8 +1,9 @@
 """Work shared out to processes of its own, for commands: one core does not wait for another.
 
-A process is forked, which knows all that this one does; only what it made comes back. That is safe where no
-other thread runs: in the window, and where there is one core, the works are done here one after the other,
-and the same comes out.
+A process is forked, which knows all that this one does; only what it made comes back, and what it
+remembered on the way is gone with it. So a command says that it ends with what is made
+(:func:`on_all_cores`). Elsewhere, on one core, and where another thread runs, whose locks a forked process
+would wait for, the works are done here one after the other, and the same comes out.
 """
 
 import multiprocessing
@@ -10,11 +11,26 @@ import os
 import pickle
 import sys
 import threading
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
+from contextvars import ContextVar
 from multiprocessing.connection import Connection
 from typing import Any, Final, TypeVar
 
 _T = TypeVar("_T")
+
+_SHARED: ContextVar[bool] = ContextVar("on all cores", default=False)
+
+
+@contextmanager
+def on_all_cores() -> Iterator[None]:
+    """Let works be shared out in this thread, until left."""
+    token = _SHARED.set(True)
+    try:
+        yield
+    finally:
+        _SHARED.reset(token)
+
 
 MOST: Final = 8
 """No more processes than this: each holds what it makes until all is done."""
@@ -24,7 +40,7 @@ LEAST: Final = 2
 
 def side_by_side(works: Sequence[Callable[[], _T]]) -> list[_T]:
     """What each of some works makes, in their order. Works do not hang on one another, and what they make
-    can be pickled; the longest should come first.
+    can be pickled; the longest should come first, which is done here.
 
     What a process could not do, since it was ended or an error was raised in it, is done here.
     """
@@ -33,7 +49,7 @@ def side_by_side(works: Sequence[Callable[[], _T]]) -> list[_T]:
         return [work() for work in works]
     context = multiprocessing.get_context("fork")
     waiting = context.SimpleQueue()
-    for n in (*range(len(works)), *([None] * count)):
+    for n in (*range(1, len(works)), *([None] * count)):
         waiting.put(n)
     done: dict[int, _T] = {}
     helpers = []
@@ -44,6 +60,7 @@ def side_by_side(works: Sequence[Callable[[], _T]]) -> list[_T]:
             helper.start()
             theirs.close()
             helpers.append((helper, ours))
+        done[0] = works[0]()
         while (n := waiting.get()) is not None:
             done[n] = works[n]()
         for helper, ours in helpers:
@@ -88,6 +105,6 @@ def _cores() -> int:
 
 
 def _may_fork() -> bool:
-    """Whether no other thread runs, whose locks a forked process would wait for; one that was forked does
-    not fork again."""
-    return threading.active_count() == 1 and multiprocessing.parent_process() is None
+    """Whether works may be shared out, and no other thread runs; what was forked does not fork again."""
+    alone = threading.active_count() == 1 and multiprocessing.parent_process() is None
+    return _SHARED.get() and alone

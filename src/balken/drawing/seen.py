@@ -13,7 +13,7 @@ from balken.drawing.cut import Body, View, rings_cut
 from balken.drawing.marks import Mark, Pen, Stroke
 from balken.geometry.facets import Facets, clipped, facets_of, facets_of_mesh, is_prism, triangles
 from balken.geometry.hidden import Edges, Faces, Seen, visible
-from balken.geometry.plane import Ring, dot
+from balken.geometry.plane import Point, Ring, dot
 from balken.geometry.solid import Extrusion, Vector
 from balken.geometry.trim import Mesh
 from balken.recall import remembered, remembered_piece
@@ -311,10 +311,46 @@ def strokes_of(
     other = pens or {}
     edges = lines.seen.edge
     light = (lines.depth[edges] - sight.zero > FAR) & sight.cuts
-    own: list[Pen] = ["beyond" if far else "seen" for far in light.tolist()]
-    return [
-        Stroke(((ax, ay), (bx, by)), other.get(n, pen), bodies[n].key)
-        for ((ax, ay), (bx, by)), n, pen in zip(
-            lines.seen.ends.tolist(), lines.body[edges].tolist(), own
-        )
-    ]
+    found: list[Mark] = []
+    chain: list[Point] = []
+    now: tuple[int, bool] | None = None
+    for ((ax, ay), (bx, by)), n, far in zip(
+        lines.seen.ends.tolist(), lines.body[edges].tolist(), light.tolist()
+    ):
+        a, b = (ax, ay), (bx, by)
+        if (n, far) != now or not _goes_on(chain, a, b):
+            if now is not None:
+                found.append(_stroke(chain, now, bodies, other))
+            chain, now = [a, b], (n, far)
+    if now is not None:
+        found.append(_stroke(chain, now, bodies, other))
+    return found
+
+
+def _stroke(
+    chain: list[Point], now: tuple[int, bool], bodies: Sequence[Body], other: dict[int, Pen]
+) -> Stroke:
+    n, far = now
+    return Stroke(tuple(chain), other.get(n, "beyond" if far else "seen"), bodies[n].key)
+
+
+def _goes_on(chain: list[Point], a: Point, b: Point) -> bool:
+    """Whether an edge begins or ends where a line of edges ends, which it then goes on; one edge alone has
+    two ends."""
+    if len(chain) == 2 and not _meets(chain[1], a) and not _meets(chain[1], b):
+        chain.reverse()
+    if _meets(chain[-1], a):
+        chain.append(b)
+    elif _meets(chain[-1], b):
+        chain.append(a)
+    else:
+        return False
+    return True
+
+
+def _meets(p: Point, q: Point) -> bool:
+    return abs(p[0] - q[0]) + abs(p[1] - q[1]) < MEETS
+
+
+MEETS: Final = 1e-6
+"""Edges whose ends lie no farther apart are one line, mm."""

@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import Final
 
@@ -28,6 +28,7 @@ from balken.exchange.sheet_png import sheet_png
 from balken.exchange.sheet_svg import sheet_svg
 from balken.exchange.sheets_csv import sheets_csv
 from balken.fit.finding import Finding
+from balken.processes import side_by_side
 from balken.progress import Tell, unheard
 from balken.recall import remembering
 from balken.takeoff.lists import LISTS, boards_list, order_list
@@ -95,37 +96,68 @@ def _made(
     only: tuple[str, ...],
     schema: Schema,
 ) -> dict[str, bytes]:
-    """All files of a set by their names."""
-    stem, wanted = file_stem(checked.project.name), only or USUAL
+    """All files of a set by their names; what does not hang on one another side by side."""
+    project, wanted = checked.project, only or USUAL
+    stem = file_stem(project.name)
+    parts: dict[str, Callable[[], dict[str, bytes]]] = {
+        "pdf": lambda: _sheets(checked, findings, date, tell, also, each=each, wanted=wanted),
+        "book": lambda: _book(checked, findings, date, tell),
+        "cutting": lambda: _cutting(checked, date),
+        "lists": lambda: _lists(checked, wanted, tell),
+        "ifc": lambda: {f"{stem}-structure.ifc": structure_ifc(checked, when, schema).encode()},
+        "gltf": lambda: {f"{stem}-structure.glb": structure_gltf(checked)},
+        "plans": lambda: _each_of(f"{stem}-plan", plans_dxf(checked), ".dxf"),
+        "analysis": lambda: _each_of(
+            f"{stem}-analysis", analysis_csv(analysis_model(checked)), ".csv"
+        ),
+        "project": lambda: {f"{stem}-as-issued{SUFFIX}": to_text(project)},
+    }
+    asked = {*wanted}
+    asked |= {"pdf"} if also or each else set()
+    asked |= {"lists"} if asked & {"csv", "xlsx"} else set()
     files: dict[str, bytes] = {}
-    if "pdf" in wanted or also or each:
-        sheets = sheets_of(checked, findings, date, tell)
-        if "pdf" in wanted:
-            tell(f"Printing {len(sheets)} sheets …")
-            files[f"{stem}-sheets.pdf"] = pdf(sheets, checked.project.name)
-        files |= _other_forms(checked, sheets, stem, also, tell, each=each)
-    if "book" in wanted:
-        pages = calculation_book(checked, findings, date, tell)
-        files[f"{stem}-calculation.pdf"] = pdf(pages, f"{checked.project.name}: calculation")
-    boards = cutting_pages(checked, date) if "cutting" in wanted else ()
-    if boards:
-        files[f"{stem}-cutting.pdf"] = pdf(boards, f"{checked.project.name}: cutting")
-    tell("Lists and structure …")
-    files |= _lists(checked, stem, wanted)
-    if "ifc" in wanted:
-        files[f"{stem}-structure.ifc"] = structure_ifc(checked, when, schema).encode()
-    if "gltf" in wanted:
-        files[f"{stem}-structure.glb"] = structure_gltf(checked)
-    if "plans" in wanted:
-        plans = plans_dxf(checked)
-        files |= {f"{stem}-plan-{k.lower()}.dxf": v.encode() for k, v in plans.items()}
-    if "analysis" in wanted:
-        tables = analysis_csv(analysis_model(checked))
-        files |= {f"{stem}-analysis-{k}.csv": v.encode() for k, v in tables.items()}
-    if "project" in wanted:
-        files[f"{stem}-as-issued{SUFFIX}"] = to_text(checked.project)
-    files[f"{stem}-manifest.json"] = manifest(checked.project.name, date, files)
+    for made in side_by_side([make for part, make in parts.items() if part in asked]):
+        files |= made
+    files[f"{stem}-manifest.json"] = manifest(project.name, date, files)
     return files
+
+
+def _sheets(
+    checked: Checked,
+    findings: tuple[Finding, ...],
+    date: str,
+    tell: Tell,
+    also: tuple[str, ...],
+    *,
+    each: bool,
+    wanted: Sequence[str],
+) -> dict[str, bytes]:
+    """The sheets as one PDF, one by one, and in other forms."""
+    name, stem = checked.project.name, file_stem(checked.project.name)
+    sheets = sheets_of(checked, findings, date, tell)
+    files: dict[str, bytes] = {}
+    if "pdf" in wanted:
+        tell(f"Printing {len(sheets)} sheets …")
+        files[f"{stem}-sheets.pdf"] = pdf(sheets, name)
+    return files | _other_forms(checked, sheets, stem, also, tell, each=each)
+
+
+def _book(
+    checked: Checked, findings: tuple[Finding, ...], date: str, tell: Tell
+) -> dict[str, bytes]:
+    name = checked.project.name
+    pages = calculation_book(checked, findings, date, tell)
+    return {f"{file_stem(name)}-calculation.pdf": pdf(pages, f"{name}: calculation")}
+
+
+def _cutting(checked: Checked, date: str) -> dict[str, bytes]:
+    name, boards = checked.project.name, cutting_pages(checked, date)
+    return {f"{file_stem(name)}-cutting.pdf": pdf(boards, f"{name}: cutting")} if boards else {}
+
+
+def _each_of(stem: str, texts: Mapping[str, str], suffix: str) -> dict[str, bytes]:
+    """A file for each of some texts, by its name."""
+    return {f"{stem}-{key.lower()}{suffix}": text.encode() for key, text in texts.items()}
 
 
 USUAL: Final = ("pdf", "book", "cutting", "csv", "xlsx", "ifc", "project")
@@ -136,10 +168,11 @@ PARTS: Final = (*USUAL, "gltf", "plans", "analysis")
 others' drawings, and bars, supports and loads for analysis elsewhere."""
 
 
-def _lists(checked: Checked, stem: str, wanted: Sequence[str]) -> dict[str, bytes]:
+def _lists(checked: Checked, wanted: Sequence[str], tell: Tell) -> dict[str, bytes]:
     """The lists as CSV and as one workbook; of what there is none of, none."""
+    tell("Lists …")
     found: dict[str, bytes] = {}
-    system = checked.project.system
+    system, stem = checked.project.system, file_stem(checked.project.name)
     if "csv" in wanted:
         found[f"{stem}-cutting-list.csv"] = cutting_list_csv(checked).encode()
         found[f"{stem}-concrete.csv"] = concrete_csv(checked).encode()

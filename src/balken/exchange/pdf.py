@@ -2,7 +2,7 @@
 
 import io
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from functools import cache
 from pathlib import Path
 from typing import Any, Final, get_args
@@ -56,8 +56,8 @@ def _fonts() -> None:
 def _paint(
     canvas: Any, drawing: Drawing, lies: tuple[float, tuple[float, float]], inks: Inks
 ) -> None:
-    """Lines and areas are written as operators of PDF (ISO 32000-1 8.4, 8.5), many at once: through the
-    library's own path they take five times as long."""
+    """Lines, areas and words are written as operators of PDF (ISO 32000-1 8.4, 8.5, 9.4), many at once:
+    through the library's own paths and text they take five times as long."""
     scale, (left, low) = lies
     pens = {pen: _pen(pen) for pen in PEN_WIDTH}
     fills = {fill: _ink(inks.fill(fill)) for fill in get_args(Fill)}
@@ -84,17 +84,29 @@ def _paint(
                     fill_now = mark.fill
                 outline(mark.ring, mark.pen)
                 lines.append(_PAINTED[mark.pen != "none", mark.fill != "none"])
+        elif isinstance(mark, Disc):
+            pen_now, fill_now = mark.pen, "paper"
+            x, y = mark.centre
+            lines.append(f"{pens[mark.pen]} {fills['paper']}")
+            lines.append(_circle(left + x / scale, low + y / scale, mark.radius))
         else:
-            canvas.addLiteral("\n".join(lines))
-            lines, pen_now, fill_now = [], "", ""
-            x, y = mark.centre if isinstance(mark, Disc) else mark.at
-            at = (left + x / scale, low + y / scale)
-            if isinstance(mark, Disc):
-                canvas.addLiteral(f"{pens[mark.pen]} 1 g")
-                canvas.circle(*at, mark.radius, stroke=1, fill=1)
-            else:
-                _words(canvas, mark, at, inks)
+            fill_now = ""
+            x, y = mark.at
+            lines += _words(canvas, mark, (left + x / scale, low + y / scale), inks)
     canvas.addLiteral("\n".join(lines))
+
+
+KAPPA: Final = 0.5522847498
+"""How far the handles of a quarter circle reach, of its radius: 4/3 (sqrt 2 - 1)."""
+
+
+def _circle(x: float, y: float, r: float) -> str:
+    """A circle with its line, filled: four curves."""
+    k = KAPPA * r
+    ways = (((r, k), (k, r), (0.0, r)), ((-k, r), (-r, k), (-r, 0.0)))
+    quarters = [*ways, *(tuple((-dx, -dy) for dx, dy in way) for way in ways)]
+    curves = [" ".join(f"{x + dx:.2f} {y + dy:.2f}" for dx, dy in quarter) for quarter in quarters]
+    return f"{x + r:.2f} {y:.2f} m {' c '.join(curves)} c b"
 
 
 _PAINTED: Final = {(True, True): "b*", (True, False): "s", (False, True): "f*", (False, False): "n"}
@@ -114,11 +126,11 @@ def _ink(ink: Ink) -> str:
     return f"{red:.3f} {green:.3f} {blue:.3f} rg"
 
 
-def _words(canvas: Any, label: Label, at: Point, inks: Inks) -> None:
-    from reportlab.pdfbase.pdfmetrics import stringWidth
+def _words(canvas: Any, label: Label, at: Point, inks: Inks) -> Iterator[str]:
+    from reportlab.pdfbase.pdfmetrics import getFont, stringWidth
 
-    font = "Barlow-SemiBold" if label.bold else "Barlow-Regular"
-    width = stringWidth(label.text, font, label.size)
+    name = "Barlow-SemiBold" if label.bold else "Barlow-Regular"
+    width = stringWidth(label.text, name, label.size)
     shift = {"middle": -width / 2, "start": 0.0, "end": -width}[label.anchor]
     across, up = math.cos(math.radians(label.angle)), math.sin(math.radians(label.angle))
 
@@ -130,10 +142,18 @@ def _words(canvas: Any, label: Label, at: Point, inks: Inks) -> None:
         corners = [(shift - 0.5, low), (shift + width + 0.5, low)]
         corners += [(shift + width + 0.5, high), (shift - 0.5, high)]
         box = " l ".join(f"{x:.2f} {y:.2f}" for x, y in (turned(*c) for c in corners))
-        canvas.addLiteral(f"1 g {box.replace(' l ', ' m ', 1)} l f")
-    canvas.addLiteral(_ink(inks.quiet if label.quiet else BLACK))
-    text = canvas.beginText()
-    text.setTextTransform(across, up, -up, across, *turned(shift, 0.0))
-    text.setFont(font, label.size)
-    text.textOut(label.text)
-    canvas.drawText(text)
+        yield f"1 g {box.replace(' l ', ' m ', 1)} l f"
+    x, y = turned(shift, 0.0)
+    font = getFont(name)
+    shown = " ".join(
+        f"{font.getSubsetInternalName(subset, canvas._doc)} {label.size:g} Tf ({_escaped(letters)}) Tj"
+        for subset, letters in font.splitString(label.text, canvas._doc)
+    )
+    ink = _ink(inks.quiet if label.quiet else BLACK)
+    yield (f"{ink} BT {across:.4f} {up:.4f} {-up:.4f} {across:.4f} {x:.2f} {y:.2f} Tm {shown} ET")
+
+
+def _escaped(letters: bytes) -> str:
+    """What stands between the brackets of a string (ISO 32000-1 7.3.4.2): all but plain letters by their
+    number."""
+    return "".join(chr(c) if 32 <= c < 127 and c not in b"()\\" else f"\\{c:03o}" for c in letters)

@@ -8,18 +8,17 @@ from typing import Final, NamedTuple
 from msgspec.structs import replace
 
 from balken.drawing.marks import Mark, shifted
+from balken.drawing.paper.ahead import Schedules, work_ahead
 from balken.drawing.paper.column import column_of, frame_of, room_of
 from balken.drawing.paper.first_sheet import in_room, index_marks, is_large
 from balken.drawing.paper.fitting import GAP, UNDER, Fitted, fitted, scale_of
 from balken.drawing.paper.legend import used_in
 from balken.drawing.paper.match_lines import in_parts, named
 from balken.drawing.paper.records import Placed, Sheet
-from balken.drawing.paper.schedules import schedules_of, schedules_on
 from balken.drawing.paper.sizes import PAPERS, USUAL, Scale, Size, scales_from
 from balken.drawing.paper.tables import Table, marks_of, size_of, split
 from balken.drawing.paper.titles import scale_bar, title_marks
-from balken.drawing.paper.views import LARGEST, Drawn, Group, draw_ahead, views_of
-from balken.drawing.tiers import tiers
+from balken.drawing.paper.views import LARGEST, Drawn, Group, views_of
 from balken.fit.finding import Finding
 from balken.progress import Tell, unheard
 from balken.recall import remembering
@@ -62,15 +61,14 @@ def _sheets_of(
     checked: Checked, findings: Sequence[Finding], date: str, tell: Tell
 ) -> tuple[Sheet, ...]:
     views = list(views_of(checked))
-    draw_ahead(views, tell)
+    schedules = work_ahead(checked, views, tell)
     paper = paper_of(checked, views)
     first = [v for v in views if v.group == "space"] if is_large(paper) else []
     sheets: list[_Laid] = []
-    beside = {f"plan:{t.id}": tuple(schedules_on(checked, t)) for t in tiers(checked)}
     for group, of_group in groupby((v for v in views if v not in first), key=lambda v: v.group):
-        sheets += _laid(checked, list(of_group), (group, beside), paper, tell)
+        sheets += _laid(checked, list(of_group), (group, schedules), paper, tell)
     placed = [table for laid in sheets for table, _, _ in laid.tables]
-    tables = list(_tables([t for t in schedules_of(checked) if t not in placed], paper))
+    tables = list(_tables([t for t in schedules.every if t not in placed], paper))
     return tuple(_numbered(checked, (first, sheets), tables, paper, findings, date))
 
 
@@ -111,15 +109,11 @@ def _holds(paper: Size, f: Fitted) -> bool:
     return f.width <= right - left and f.height <= top - foot
 
 
-Beside = dict[str, tuple[Table, ...]]
-"""The schedules of each plan, by its lasting name."""
-
-
 def _laid(
-    checked: Checked, views: list[Drawn], of_group: tuple[Group, Beside], paper: Size, tell: Tell
+    checked: Checked, views: list[Drawn], of_group: tuple[Group, Schedules], paper: Size, tell: Tell
 ) -> Iterator[_Laid]:
     """Views of a group on their sheets; schedules beside them where there is room."""
-    group, beside = of_group
+    group, schedules = of_group
     done = [
         part
         for f in _at_one_scale(checked, views, group, paper, tell)
@@ -128,7 +122,7 @@ def _laid(
     left, foot, right, top = room_of(paper.width, paper.height)
     for n, rows in enumerate(_packed(done, paper), 1):
         mine = [f for row in rows for f in row]
-        tables = [t for f in mine for t in beside.get(f.view.key, ())]
+        tables = [t for f in mine for t in schedules.beside.get(f.view.key, ())]
         strip, placed = _at_the_side(rows, tables, paper)
         spread = tuple(_spread(rows, (left, foot, right - strip, top)))
         title = f"{TITLES[group]}{f' {n}' if n > 1 else ''}"

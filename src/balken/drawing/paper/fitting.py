@@ -40,17 +40,21 @@ class Fitted(NamedTuple):
 
 def fitted(view: Drawn, scale: Scale) -> Fitted:
     """A view drawn at a scale, with the room it takes."""
-    drawing = enlarged(view.draw(scale.ratio * LARGER), LARGER)
-    lines = extent(drawing) or (0.0, 0.0, 1.0, 1.0)
-    words = with_words(drawing, scale.ratio)
+    drawn = view.draw(scale.ratio * LARGER)
+    lines = view.lines() if view.lines is not None else ()
+    rest = enlarged(drawn[len(lines) :], LARGER)
+    boxes = [b for b in (view.lines and view.lines.box, extent(rest)) if b] or [
+        (0.0, 0.0, 1.0, 1.0)
+    ]
+    words = with_words(rest, scale.ratio)
     pad, beside = PAD * scale.ratio, scale.ratio
     box = (
-        min(lines[0] - pad, words[0] - beside) / scale.ratio,
-        min(lines[1] - pad, words[1] - beside) / scale.ratio,
-        max(lines[2] + pad, words[2] + beside) / scale.ratio,
-        max(lines[3] + pad, words[3] + beside) / scale.ratio,
+        min(*(b[0] - pad for b in boxes), words[0] - beside) / scale.ratio,
+        min(*(b[1] - pad for b in boxes), words[1] - beside) / scale.ratio,
+        max(*(b[2] + pad for b in boxes), words[2] + beside) / scale.ratio,
+        max(*(b[3] + pad for b in boxes), words[3] + beside) / scale.ratio,
     )
-    return Fitted(view, scale, drawing, box)
+    return Fitted(view, scale, lines + rest, box)
 
 
 def scale_of(checked: Checked, view: Drawn, wanted: Scale) -> Scale:

@@ -1,8 +1,8 @@
 """Which views of a building are drawn for its set of sheets, in their order, each drawn when it is asked
 for."""
 
-from collections.abc import Callable, Iterator, Sequence
-from functools import cache, partial
+from collections.abc import Callable, Iterator
+from functools import cache, cached_property, partial
 from typing import Final, Literal, NamedTuple
 
 from msgspec.structs import replace
@@ -11,7 +11,7 @@ from balken.drawing.clearing import without_contours_under
 from balken.drawing.cut import Body, Gathered, View, bodies_of, gathered
 from balken.drawing.detail_places import places_of
 from balken.drawing.details import Place, clipped_to, detail_lines, detail_notes
-from balken.drawing.marks import Drawing, Mark
+from balken.drawing.marks import Drawing, Mark, extent
 from balken.drawing.paper.words import host_notes, truss_words, wall_words
 from balken.drawing.placing import placed
 from balken.drawing.plan import plan, plan_notes
@@ -29,8 +29,6 @@ from balken.model.names import HostName, Name
 from balken.model.paper import SectionLine
 from balken.model.project import wall
 from balken.model.walls import called
-from balken.processes import side_by_side
-from balken.progress import Tell, unheard
 from balken.recall import remembered
 from balken.takeoff.trusses import TrussKind, truss_kinds
 from balken.units import System
@@ -51,8 +49,8 @@ LARGEST: Final[dict[Group, dict[System, float]]] = {
 
 
 class Lines:
-    """What of a view is the same at every scale: worked out when it is first asked for, or put in by who
-    worked it out."""
+    """What of a view is the same at every scale, no words and heads: worked out when it is first asked for,
+    or put in by who worked it out."""
 
     def __init__(self, make: Callable[[], Drawing], bodies: int) -> None:
         self.make = make
@@ -65,6 +63,11 @@ class Lines:
         if self.made is None:
             self.made = self.make()
         return self.made
+
+    @cached_property
+    def box(self) -> tuple[float, float, float, float] | None:
+        """Round the lines, mm of building; None where there are none."""
+        return extent(self())
 
 
 class Drawn(NamedTuple):
@@ -80,7 +83,7 @@ class Drawn(NamedTuple):
     north: bool = False
     """It is a plan, and has a north mark."""
     lines: Lines | None = None
-    """What of it takes long, where something does."""
+    """What of it takes long, where something does: what it draws begins with them."""
 
 
 def views_of(checked: Checked) -> Iterator[Drawn]:
@@ -200,25 +203,6 @@ def _detail(checked: Checked, all_of: Gathered, place: Place) -> Drawn:
 
     group: Group = "joints" if place.small else "details"
     return Drawn(place.key, place.title, group, draw, lines=lines)
-
-
-def draw_ahead(views: Sequence[Drawn], tell: Tell = unheard) -> None:
-    """Work out at once what of views takes long, on all cores where that can be.
-
-    Args:
-        views: of a set.
-        tell: takes in which is drawn; what it raises ends the work.
-    """
-    waiting = [(v.title, v.lines) for v in views if v.lines is not None and v.lines.made is None]
-    waiting.sort(key=lambda x: -x[1].bodies)
-
-    def drawn(title: str, lines: Lines) -> Drawing:
-        tell(f"{title} …")
-        return lines.make()
-
-    works = [partial(drawn, title, lines) for title, lines in waiting]
-    for (_, lines), made in zip(waiting, side_by_side(works)):
-        lines.made = made
 
 
 def _space(checked: Checked, all_of: Gathered) -> Drawing:
