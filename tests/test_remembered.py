@@ -26,7 +26,7 @@ from test_any_project import changed
 
 pytestmark = pytest.mark.forgetful
 
-STEPS = 14
+STEPS = 8
 LARGEST = 2500
 """Buildings with more members than this are not followed, for time."""
 

@@ -24,7 +24,7 @@ from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
 from balken.works.building import checks_of, work_out
 
-STRIDE = int(os.environ.get("BALKEN_STRIDE", "41"))
+STRIDE = int(os.environ.get("BALKEN_STRIDE", "67"))
 
 
 def with_a_heel() -> Project:
