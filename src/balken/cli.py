@@ -131,15 +131,18 @@ def catalogue(file: Path, taken: Path | None, target: Path | None, part: str) ->
     )
     from balken.exchange.files import write_atomic
     from balken.exchange.native import load, save
-    from balken.model.edits.catalogue import take_catalogue
+    from balken.model.edits.catalogue import came_beside, take_catalogue
     from balken.model.kept import WORDS, catalogue_of_project
 
     if part and part not in PARTS:
         _stop(f"“{part}” is no part of a catalogue; there are {', '.join(PARTS)}.")
     try:
         project = load(file)
+        beside: tuple[str, ...] = ()
         if taken is not None:
-            project = take_catalogue(project, read_catalogue(taken))
+            before, found = project, read_catalogue(taken)
+            project = take_catalogue(before, found)
+            beside = came_beside(before, project, found)
             save(project, file)
         kept = catalogue_of_project(project)
         if target is not None:
@@ -148,6 +151,8 @@ def catalogue(file: Path, taken: Path | None, target: Path | None, part: str) ->
     except BalkenError as error:
         _stop(str(error))
     click.echo(", ".join(f"{len(getattr(kept, p))} {words}" for p, words in WORDS.items()))
+    if beside:
+        click.echo(f"As {', '.join(beside)} came what is called like build-ups in use.")
 
 
 def _opened(file: Path) -> "Building":

@@ -9,7 +9,6 @@ would wait for, the works are done here one after the other, and the same comes 
 import multiprocessing
 import os
 import pickle
-import sys
 import threading
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
@@ -34,8 +33,6 @@ def on_all_cores() -> Iterator[None]:
 
 MOST: Final = 8
 """No more processes than this: each holds what it makes until all is done."""
-LEAST: Final = 2
-"""Fewer works are done here."""
 
 
 def side_by_side(works: Sequence[Callable[[], _T]]) -> list[_T]:
@@ -45,7 +42,7 @@ def side_by_side(works: Sequence[Callable[[], _T]]) -> list[_T]:
     What a process could not do, since it was ended or an error was raised in it, is done here.
     """
     count = min(_cores(), MOST, len(works))
-    if count < 2 or len(works) < LEAST or not _may_fork():
+    if count < 2 or not _may_fork():
         return [work() for work in works]
     context = multiprocessing.get_context("fork")
     waiting = context.SimpleQueue()
@@ -86,7 +83,6 @@ def _help(works: Sequence[Callable[[], Any]], waiting: Any, back: Connection) ->
         pass
     back.send_bytes(pickle.dumps(done, protocol=pickle.HIGHEST_PROTOCOL))
     back.close()
-    sys.stdout.flush()
     os._exit(0)  # what closes at the end of a program is closed by the one that opened it
 
 

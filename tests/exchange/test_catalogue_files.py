@@ -15,7 +15,7 @@ from balken.exchange.catalogue_files import (
 )
 from balken.exchange.files import FileError
 from balken.exchange.native import load, save
-from balken.model.edits.catalogue import take_catalogue
+from balken.model.edits.catalogue import came_beside, take_catalogue
 from balken.model.edits.common import EditError
 from balken.model.edits.prices import take_prices
 from balken.model.edits.products import add_product, first_product
@@ -83,6 +83,9 @@ def test_a_build_up_in_use_is_not_changed_by_a_catalogue(full: Project) -> None:
     assert after.walls == full.walls
     assert next(b for b in after.wall_build_ups if b.id == mine.id) == mine
     assert len(after.wall_build_ups) == len(full.wall_build_ups) + 1
+    (told,) = came_beside(full, after, theirs)
+    assert told not in {b.id for b in full.wall_build_ups}
+    assert next(b for b in after.wall_build_ups if b.id == told).layers == layers
     assert take_catalogue(after, theirs) == after, "and no second time"
     assert take_catalogue(full, kept) == full
 

@@ -37,6 +37,20 @@ def take_catalogue(project: Project, catalogue: Catalogue) -> Project:
     )
 
 
+def came_beside(before: Project, after: Project, catalogue: Catalogue) -> tuple[str, ...]:
+    """The keys under which build-ups of a catalogue came where theirs are in use, the project before and
+    after it was taken in."""
+    return tuple(
+        key
+        for old, new, taken in (
+            (before.build_ups, after.build_ups, catalogue.build_ups),
+            (before.wall_build_ups, after.wall_build_ups, catalogue.wall_build_ups),
+        )
+        for key in (x.id for x in new)
+        if key not in {x.id for x in (*old, *taken)}
+    )
+
+
 def _beside(mine: Sequence[Any], taken: Iterable[Any], used: set[str]) -> tuple[Any, ...]:
     """Build-ups with those of a catalogue; what is there already comes no second time."""
     found = {x.id: x for x in mine}

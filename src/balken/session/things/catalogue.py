@@ -15,7 +15,13 @@ from balken.exchange.catalogue_files import (
     read_catalogue,
 )
 from balken.exchange.files import write_atomic
-from balken.model.edits.catalogue import add_price, drop_price, set_price, take_catalogue
+from balken.model.edits.catalogue import (
+    add_price,
+    came_beside,
+    drop_price,
+    set_price,
+    take_catalogue,
+)
 from balken.model.edits.common import EditError
 from balken.model.kept import WORDS, Catalogue, catalogue_of_project
 from balken.model.prices import Price, Unit
@@ -121,8 +127,11 @@ def take(desk: Desk) -> None:
     found = read_catalogue(path)
     counts = [(len(getattr(found, part)), words) for part, words in WORDS.items()]
     told = ", ".join(f"{n} {words}" for n, words in counts if n) or "nothing"
+    before = desk.project
     if desk.edit("take a catalogue", partial(take_catalogue, catalogue=found)):
-        desk.say(f"Taken from {path.name}: {told}.")
+        beside = ", ".join(came_beside(before, desk.project, found))
+        more = f" As {beside} came what is called like build-ups in use." if beside else ""
+        desk.say(f"Taken from {path.name}: {told}.{more}")
 
 
 def write_all_of_it(desk: Desk) -> None:
