@@ -76,7 +76,7 @@ class Easel:
                 self.one(mark, chosen=True)
                 continue
             polygon = QPolygonF([self.to_pixel(p) for p in mark.ring])
-            solid = mark.fill in ("timber", "end grain")
+            solid = mark.fill in ("timber", "steel", "end grain")
             self.painter.setPen(
                 self.pen("seen" if mark.pen in ("none", "beyond", "hair") else mark.pen, True)
             )
@@ -147,6 +147,7 @@ class Easel:
             ink.setColor(QColor(self.theme.grain))
         fills = {
             "timber": self.theme.timber,
+            "steel": self.theme.steel,
             "end grain": self.theme.timber,
             "panel": self.theme.panel_wood,
             "concrete": self.theme.concrete,
@@ -161,7 +162,7 @@ class Easel:
         }
         painter = self.painter
         fill = fills.get(mark.fill)
-        if chosen and mark.fill in ("timber", "wall", "concrete", "panel", "block"):
+        if chosen and mark.fill in ("timber", "steel", "wall", "concrete", "panel", "block"):
             fill = self.theme.wash if mark.fill != "timber" else self.theme.accent
         painter.setPen(Qt.PenStyle.NoPen)
         if fill:

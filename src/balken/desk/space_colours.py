@@ -11,6 +11,8 @@ from balken.desk.theme import Theme
 from balken.drawing.drawn_over import Over
 from balken.drawing.kinds import DRAWN
 from balken.framing.member import Member
+from balken.framing.rolled import is_rolled
+from balken.model.catalogue import sections_of
 from balken.model.names import Name
 from balken.session.shown import Shown
 from balken.works.building import is_over
@@ -47,11 +49,13 @@ def by_material(
     building: Shown, m: Member, chosen: frozenset[Name], lit: frozenset[Name], theme: Theme
 ) -> str:
     """By what they are of; what is selected or lit stands out."""
-    del building
     if m.id in chosen or m.host in chosen:
         return theme.accent
     if m.id in lit:
         return theme.lit
+    sections = sections_of(building.project.system, building.project.products)
+    if is_rolled(sections.get(m.section)):
+        return theme.steel
     tones = {"concrete": theme.concrete, "pale": theme.panel_wood, "timber": theme.timber}
     return tones[DRAWN[m.kind].tone]
 

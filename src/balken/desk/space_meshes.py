@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 from PySide6.QtGui import QColor
 
+from balken.geometry import facets
 from balken.geometry.slices import sharp_edges
 from balken.geometry.solid import Extrusion
 from balken.geometry.trim import Mesh
@@ -59,6 +60,8 @@ def _triangles(solid: Extrusion) -> list[tuple[int, int, int]]:
 
     if len(solid.outline) == 4:
         return [(0, 1, 2), (0, 2, 3)]
+    if len(set(solid.outline)) < len(solid.outline):  # round a hollow and back through a slit
+        return facets.triangles(solid.outline)
     return [tuple(int(i) for i in t) for t in manifold3d.triangulate([np.array(solid.outline)])]  # type: ignore[misc]
 
 

@@ -16,9 +16,11 @@ from balken.desk.theme import Theme
 from balken.drawing.dimensions import clear_of, frame_round
 from balken.framing import kinds
 from balken.framing.member import Member
+from balken.framing.rolled import is_rolled, shape_of
 from balken.geometry.plane import add, dot, sub, unit
 from balken.geometry.solid import Extrusion, Vector, side_profile, upright
 from balken.geometry.trim import Mesh
+from balken.model.catalogue import sections_of
 from balken.model.grids import line_points
 from balken.model.names import MemberName, Name, ThingName
 from balken.model.project import column, wall_base, wall_top
@@ -57,7 +59,8 @@ class Scene:
             self.renderer.AddLight(light)
         self.window.AddRenderer(self.renderer)
         self.keys: list[MemberName] = []
-        self.meshes: dict[MemberName, Mesh] = {}
+        self.shapes: dict[MemberName, Shape] = {}
+        """Of pieces that are not drawn as they are framed."""
         self.labels: list[tuple[str, ThingName, tuple[Vector, Vector]]] = []
         """Label, key and both ends of each grid line."""
         self.centre = np.zeros(3)
@@ -76,7 +79,7 @@ class Scene:
         """Build the meshes of a building; with faint edges where something else is to stand out."""
         self.renderer.RemoveAllViewProps()
         self.renderer.SetBackground(*rgb(theme.paper))
-        self.meshes = building.checked.structure.concrete.meshes
+        self.shapes = _shapes(building)
         members = [
             m
             for m in building.checked.structure.members
@@ -90,7 +93,7 @@ class Scene:
             if colour == theme.accent:
                 actor.GetProperty().SetAmbient(0.8)
             self.renderer.AddActor(actor)
-        wood: list[Shape] = [m.solid for m in members if not m.kind.concrete]
+        wood = [self._shape(m) for m in members if not m.kind.concrete]
         stone = [self._shape(m) for m in members if m.kind.concrete]
         strength = 0.55 if theme.name == "light" else 0.35
         self.renderer.AddActor(edges_of(wood, theme.grain, 0.12 if faint else strength))
@@ -112,9 +115,8 @@ class Scene:
             self.renderer.AddActor(edges_of(bodies, theme.accent, 0.7))
 
     def _shape(self, m: Member) -> Shape:
-        """The body a member is drawn with: what is left of it where it gave way to
-        others."""
-        return self.meshes.get(m.id, m.solid)
+        """The body a member is drawn with."""
+        return self.shapes.get(m.id, m.solid)
 
     def _ground(self, building: Shown, theme: Theme) -> None:
         """The measured ground as a thin skin with its contours, so that what is buried still
@@ -292,3 +294,14 @@ def _holes(w: Wall, foot: tuple[float, float], low: float) -> list[Extrusion]:
         ring = ((0.0, z), (hole.width, z), (hole.width, z + hole.height), (0.0, z + hole.height))
         found.append(side_profile(start, direction, ring, w.thickness))
     return found
+
+
+def _shapes(building: Shown) -> dict[MemberName, Shape]:
+    """What is left of concrete that gave way to other, and rolled steel as it is rolled."""
+    sections = sections_of(building.project.system, building.project.products)
+    rolled: dict[MemberName, Shape] = {
+        m.id: shape_of(m, section)
+        for m in building.checked.structure.members
+        if is_rolled(section := sections.get(m.section))
+    }
+    return {**building.checked.structure.concrete.meshes, **rolled}

@@ -32,6 +32,7 @@ class Theme(msgspec.Struct, frozen=True):
     lit: str
     """What hands its load to what is selected, or takes it from there."""
     timber: str
+    steel: str
     grain: str
     panel_wood: str
     concrete: str
@@ -53,6 +54,7 @@ LIGHT = Theme(
     wash="#F3DACB",
     lit="#CF8A6E",
     timber="#E6D3A9",
+    steel="#A9B1B6",
     grain="#8B6C3C",
     panel_wood="#CDB27E",
     concrete="#D6D6D0",
@@ -73,6 +75,7 @@ DARK = Theme(
     wash="#47302A",
     lit="#A0644C",
     timber="#7A6440",
+    steel="#68747C",
     grain="#C9A971",
     panel_wood="#92784A",
     concrete="#4A5154",

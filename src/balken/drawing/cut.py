@@ -12,13 +12,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.drawing.kinds import DRAWN
-from balken.drawing.marks import Fill, Patch, Pen, rectangle
+from balken.drawing.marks import Fill, Patch, Pen
 from balken.drawing.wall_figure import LAYER_FILLS
 from balken.framing.member import Member
-from balken.geometry.plane import Point, Ring, add, dot, sub
+from balken.framing.rolled import is_rolled, shape_of
+from balken.geometry.plane import Point, Ring, add, distance, dot, sub
 from balken.geometry.slices import slices
 from balken.geometry.solid import Extrusion, Vector, hull, upright
 from balken.geometry.trim import Mesh
+from balken.model.catalogue import sections_of
 from balken.model.names import HostName, Name, whole
 from balken.model.project import Project, wall_base, wall_top
 from balken.model.walls import Wall, WallBuildUp, layer_bands, straightened
@@ -30,8 +32,8 @@ MASSIVE: Final = ("concrete", "block", "brick", "masonry", "stone")
 Floats = NDArray[np.float64]
 EDGE: Final = 1e-6
 """What reaches no further through a plane is not cut by it, mm."""
-UPRIGHT: Final = 0.999
-"""A body whose axis rises so steeply stands upright."""
+ALONG: Final = 1e-6
+"""A body whose axis runs no farther into a plane, of its length, is cut along it."""
 LEAST_WIDTH: Final = 0.1
 """Narrower strips of a cut are not drawn, mm."""
 
@@ -168,7 +170,10 @@ def body_of(checked: Checked, m: Member) -> Body:
     fill: Fill = "concrete" if m.material == "concrete" else "timber"
     if DRAWN[m.kind].fill == "panel":
         fill = "panel"
-    return Body(m.solid, fill, m.id, m.kind.concrete > 0, mesh)
+    section = sections_of(checked.project.system, checked.project.products).get(m.section)
+    if is_rolled(section):
+        fill = "steel"
+    return Body(shape_of(m, section), fill, m.id, m.kind.concrete > 0, mesh)
 
 
 def wall_bodies(project: Project, walls: tuple[Wall, ...]) -> list[Body]:
@@ -235,7 +240,7 @@ def _slices(solid: Extrusion, view: View) -> list[Ring]:
     pairs = list(zip(near, far))
     if all(_crosses(view, a, b) for a, b in pairs):  # right through its length
         return [tuple(_between(view, a, b) for a, b in pairs)]
-    if abs(solid.normal[2]) > UPRIGHT:
+    if abs(dot(solid.normal[:2], view.ahead)) < ALONG:
         return _strips(near, far, view)
     edges = [*zip(near, [*near[1:], near[0]]), *zip(far, [*far[1:], far[0]]), *pairs]
     outline = hull([_between(view, a, b) for a, b in edges if _crosses(view, a, b)])
@@ -243,14 +248,17 @@ def _slices(solid: Extrusion, view: View) -> list[Ring]:
 
 
 def _strips(near: Sequence[Vector], far: Sequence[Vector], view: View) -> list[Ring]:
-    """What is cut of an upright body: it may stand on several sides of a hollow."""
-    low, high = sorted((near[0][2], far[0][2]))
-    sides = zip(near, [*near[1:], near[0]])
-    crossed = sorted(_between(view, a, b)[0] for a, b in sides if _crosses(view, a, b))
+    """What is cut of a body along it: it may lie on several sides of a hollow."""
+    sides = zip(zip(near, far), zip([*near[1:], near[0]], [*far[1:], far[0]]))
+    crossed = sorted(
+        (_between(view, a, b), _between(view, c, d))
+        for (a, c), (b, d) in sides
+        if _crosses(view, a, b)
+    )
     return [
-        rectangle(a, low, b, high)
-        for a, b in zip(crossed[::2], crossed[1::2])
-        if b - a > LEAST_WIDTH
+        (a, b, d, c)
+        for (a, c), (b, d) in zip(crossed[::2], crossed[1::2])
+        if distance(a, b) > LEAST_WIDTH
     ]
 
 

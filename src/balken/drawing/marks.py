@@ -18,6 +18,7 @@ Fill = Literal[
     "none",
     "concrete",
     "timber",
+    "steel",
     "end grain",
     "panel",
     "wall",

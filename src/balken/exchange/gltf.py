@@ -14,11 +14,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.framing.member import Member
+from balken.framing.rolled import is_rolled, shape_of
 from balken.geometry.facets import triangles
 from balken.geometry.solid import Extrusion, Vector
 from balken.model.catalogue import sections_of
 from balken.model.project import column, host_records
-from balken.model.sections import STEEL, Section
+from balken.model.sections import Section
 from balken.takeoff.weights import called_host
 from balken.works.building import Checked
 
@@ -41,7 +42,8 @@ UPRIGHT: Final = (0.001, 0, 0, 0, 0, 0, -0.001, 0, 0, 0.001, 0, 0, 0, 0, 0, 1)
 class _File:
     """One file being written."""
 
-    def __init__(self) -> None:
+    def __init__(self, sections: dict[str, Section]) -> None:
+        self.sections = sections
         self.data = bytearray()
         self.views: list[dict[str, Any]] = []
         self.accessors: list[dict[str, Any]] = []
@@ -103,9 +105,8 @@ LEAST: Final = 1e-6
 def structure_gltf(checked: Checked) -> bytes:
     """The structure as the bytes of a binary glTF file."""
     project = checked.project
-    f = _File()
-    sections = sections_of(project.system, project.products)
-    stuff_of = {m.id: _stuff(m, sections.get(m.section)) for m in checked.structure.members}
+    f = _File(sections_of(project.system, project.products))
+    stuff_of = {m.id: _stuff(m, f.sections.get(m.section)) for m in checked.structure.members}
     stuffs = [s for s in COLOURS if s in stuff_of.values()]
     hosts = host_records(checked.built)
     by_level: dict[str, dict[str, list[int]]] = {}
@@ -130,7 +131,7 @@ def structure_gltf(checked: Checked) -> bytes:
 def _stuff(m: Member, section: Section | None) -> str:
     if m.kind.concrete:
         return "concrete"
-    if section is not None and section.family in STEEL:
+    if is_rolled(section):
         return "steel"
     return "panel" if m.kind.ifc.entity == "IfcPlate" else "wood"
 
@@ -145,7 +146,11 @@ class _Body(NamedTuple):
 
 def _piece(f: _File, checked: Checked, m: Member, stuff: int) -> int:
     mesh = checked.structure.concrete.meshes.get(m.id)
-    body = _own(m.solid) if mesh is None else _given(mesh.points[mesh.triangles])
+    body = (
+        _own(shape_of(m, f.sections.get(m.section)))
+        if mesh is None
+        else _given(mesh.points[mesh.triangles])
+    )
     key = (stuff, *body.key)
     if key not in f.alike:
         f.alike[key] = f.mesh(body.corners, stuff, f"{m.section or m.role}")

@@ -1,18 +1,16 @@
 """Profiles in an IFC file, and the bodies of rolled steel: I and hollow sections pushed along their axis."""
 
-from itertools import permutations
-from typing import Any, Final
+from typing import Any
 
 from balken.exchange.ifc_writer import IfcWriter
 from balken.exchange.step_text import Ref
 from balken.framing.member import Member
-from balken.geometry.solid import Vector, cross3
-from balken.model.sections import STEEL, Section
+from balken.framing.rolled import is_rolled, lie_of
+from balken.geometry.solid import cross3
+from balken.model.sections import Section
 
 Shown = tuple[Any, ...]
 """A shape, where it stands, and the directions of its frame where that is turned."""
-NEAR: Final = 1.0
-"""A side of a body has the length of what it is cut from within this, mm."""
 
 
 def profile_of(w: IfcWriter, section: Section) -> Ref:
@@ -27,6 +25,8 @@ def _profile(w: IfcWriter, section: Section) -> Ref:
     if item is not None and item.family == "steel i":
         sizes = (item.breadth, item.depth, item.web, item.flange, item.radius or None)
         return f.add("IfcIShapeProfileDef", *common, *sizes)
+    if item is not None and item.family == "steel hollow" and item.round:
+        return f.add("IfcCircleHollowProfileDef", *common, item.depth / 2, item.web)
     if item is not None and item.family == "steel hollow":
         inner = max(0.0, item.radius - item.web)
         hollow = (item.breadth, item.depth, item.web, inner or None, item.radius or None)
@@ -37,10 +37,8 @@ def _profile(w: IfcWriter, section: Section) -> Ref:
 def rolled_shape(w: IfcWriter, m: Member, section: Section | None, body: Ref) -> Shown | None:
     """The body of a piece of rolled steel that is cut square; None of all others, which are as they are
     cut."""
-    if section is None or section.family not in STEEL or m.solid.across:
-        return None
-    lies = _lies(m, section)
-    if lies is None:
+    lies = lie_of(m, section) if section is not None and is_rolled(section) else None
+    if section is None or lies is None:
         return None
     start, along, up, length = lies
     length = round(length, 6)
@@ -58,32 +56,3 @@ def rolled_shape(w: IfcWriter, m: Member, section: Section | None, body: Ref) ->
 
     shape = w.shape(("rolled", section.name, length), body, make)
     return shape, start, w.way(*along), w.way(*cross3(up, along))
-
-
-def _lies(m: Member, section: Section) -> tuple[Vector, Vector, Vector, float] | None:
-    """The middle of one end of a square piece, the directions of its axis and of its depth, and its length;
-    None where its body is no such box."""
-    solid = m.solid
-    if len(solid.outline) != 4:
-        return None
-    xs, ys = [x for x, _ in solid.outline], [y for _, y in solid.outline]
-    if {(round(x, 3), round(y, 3)) for x, y in solid.outline} != {
-        (round(x, 3), round(y, 3)) for x in (min(xs), max(xs)) for y in (min(ys), max(ys))
-    }:
-        return None
-    ends = ((min(xs), max(xs)), (min(ys), max(ys)), (0.0, solid.depth))
-    ways = (solid.u, solid.v, solid.normal)
-    wanted = (m.length, section.depth, section.breadth)
-    for order in permutations(range(3)):
-        sides = [ends[n][1] - ends[n][0] for n in order]
-        if any(abs(a - b) > NEAR for a, b in zip(sides, wanted)):
-            continue
-        along, up, _ = order
-        middle = [(low + high) / 2 for low, high in ends]
-        middle[along] = ends[along][0]
-        x, y, z = (
-            o + sum(far * way[axis] for far, way in zip(middle, ways))
-            for axis, o in enumerate(solid.origin)
-        )
-        return (x, y, z), ways[along], ways[up], sides[0]
-    return None

@@ -16,6 +16,7 @@ LINES: Final[tuple[tuple[Pen, str], ...]] = (
 FILLS: Final[tuple[tuple[Fill, str], ...]] = (
     ("concrete", "concrete"),
     ("timber", "lumber, glued wood"),
+    ("steel", "rolled steel"),
     ("end grain", "end of a piece"),
     ("panel", "wood panel"),
     ("board", "gypsum board"),
