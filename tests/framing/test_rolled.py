@@ -6,8 +6,8 @@ import math
 import pytest
 from msgspec.structs import replace
 
-from balken.drawing.cut import View, body_of, rings_cut
-from balken.drawing.seen import isometric, lines_of
+from balken.drawing.cut import View, body_of, gathered, parts_in, rings_cut
+from balken.drawing.seen import isometric, lines_of, sight_of
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.rolled import is_rolled, outline_of, shape_of
@@ -100,6 +100,25 @@ def test_a_beam_cut_along_shows_web_and_flanges(hall: Checked) -> None:
     assert len(flanges) == 2
     for flange in flanges:
         assert area(flange) == pytest.approx(m.length * section.product.flange, rel=1e-3)
+
+
+def test_along_it_is_drawn_whole_with_the_lines_of_its_flanges(hall: Checked) -> None:
+    """A view that is cut along the middle of a beam shows it uncut: four level lines, of two flanges."""
+    m = beam_of(hall, "IPE 360")
+    body, view = body_of(hall, m), across(m)
+    side = View(view.ahead, (-view.right[0], -view.right[1]), m.start[:2])
+    (part,) = parts_in(gathered([body]), side)
+    assert not part.is_cut
+    assert not body.is_cut(side)
+    assert body.is_cut(view)
+    seen = lines_of([part.body], sight_of(side), side).seen.ends
+    level = {round(float(a[1]), 1) for a, b in seen if abs(a[1] - b[1]) < 0.01}
+    section = section_of(hall, m)
+    assert section.product is not None
+    low, high = min(level), max(level)
+    flange = section.product.flange
+    assert high - low == pytest.approx(section.depth)
+    assert {round(low + flange, 1), round(high - flange, 1)} <= level
 
 
 def test_its_edges_are_seen_and_it_hides_what_lies_behind(hall: Checked) -> None:

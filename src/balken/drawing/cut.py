@@ -9,6 +9,7 @@ from typing import Final, NamedTuple
 
 import msgspec
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.drawing.kinds import DRAWN
@@ -34,6 +35,8 @@ EDGE: Final = 1e-6
 """What reaches no further through a plane is not cut by it, mm."""
 ALONG: Final = 1e-6
 """A body whose axis runs no farther into a plane, of its length, is cut along it."""
+BEHIND: Final = 0.01
+"""What stays whole is drawn so far behind a cut, mm."""
 LEAST_WIDTH: Final = 0.1
 """Narrower strips of a cut are not drawn, mm."""
 
@@ -79,9 +82,21 @@ class Body(msgspec.Struct, frozen=True):
         return min(deep), max(deep)
 
     def is_cut(self, view: View) -> bool:
-        """Whether the view's plane goes through it."""
+        """Whether the view cuts it: its plane goes through it, and it is one that is cut that way."""
         near, far = self.depths(view)
-        return view.cut is not None and near < -EDGE < EDGE < far
+        through = view.cut is not None and near < -EDGE < EDGE < far
+        return through and not self.stays_whole(view)
+
+    def stays_whole(self, view: View) -> bool:
+        """Whether it is drawn whole though a plane goes through it: rolled steel that lies along the plane,
+        so that its flanges are seen (shafts, ribs and the like are not cut along: ISO 128-44 4.1, from
+        memory)."""
+        return self.fill == "steel" and abs(dot(self.solid.normal[:2], view.ahead)) < ALONG
+
+    def moved(self, view: View, by: float) -> "Body":
+        """The same so much farther ahead, mm."""
+        (x, y), z = add(self.solid.origin[:2], view.ahead, by), self.solid.origin[2]
+        return replace(self, solid=replace(self.solid, origin=(x, y, z)))
 
 
 class Gathered(NamedTuple):
@@ -135,10 +150,16 @@ def parts_in(all_of: Gathered, view: View, window: Window | None = None) -> tupl
         window: what is shown, along the view and up; all where None.
     """
     start = dot(view.cut, view.ahead) if view.cut else 0.0
+    bodies = list(all_of.bodies)
     near, far = all_of.reach((*view.ahead, 0.0), start)
     cut = np.full(len(near), False)
     kept = np.full(len(near), True)
     if view.cut is not None:
+        through = (near < -EDGE) & (far > EDGE)
+        whole = [i for i in np.flatnonzero(through).tolist() if bodies[i].stays_whole(view)]
+        for i in whole:
+            bodies[i] = bodies[i].moved(view, BEHIND - float(near[i]))
+            near[i], far[i] = BEHIND, far[i] - near[i]
         cut = (near < -EDGE) & (far > EDGE)
         behind = near >= -EDGE
         kept = cut | (behind & (near <= view.depth) if view.depth else behind)
@@ -149,7 +170,7 @@ def parts_in(all_of: Gathered, view: View, window: Window | None = None) -> tupl
         kept &= (left <= x1) & (right >= x0) & (low <= z1) & (high >= z0)
     boxes = np.column_stack([left, low, right, high]).tolist()
     return tuple(
-        Part(all_of.bodies[i], float(near[i]), float(far[i]), bool(cut[i]), tuple(boxes[i]))
+        Part(bodies[i], float(near[i]), float(far[i]), bool(cut[i]), tuple(boxes[i]))
         for i in np.flatnonzero(kept)
     )
 

@@ -94,19 +94,25 @@ def _levels(
 
 
 def _named(checked: Checked, lines: Drawing) -> list[tuple[Point, str]]:
-    """A place on each thing that is cut, and on joists and rafters right behind, the highest of alike ones,
-    and what it is called, from below up."""
+    """A place on each thing that is cut, and on joists, rafters and rolled steel right behind, the highest of
+    alike ones, and what it is called, from below up."""
+    from shapely import Point as Spot
+    from shapely import Polygon
+
     by_id = {m.id: m for m in checked.structure.members}
     found: dict[str, Point] = {}
     layers: dict[HostName, list[Patch]] = {}
+    before = [Polygon(m.ring) for m in lines if isinstance(m, Patch) and m.pen == "cut"]
     for mark in lines:
         if not isinstance(mark, Patch) or mark.key is None:
             continue
         is_cut = mark.pen == "cut"
         if isinstance(mark.key, MemberName) and mark.key in by_id:
             m = by_id[mark.key]
-            if is_cut or m.kind.spans:
-                _keep(found, _called(checked, m), _middle(mark.ring))
+            at = _middle(mark.ring)
+            behind = m.kind.spans or mark.fill == "steel"
+            if is_cut or (behind and not any(p.contains(Spot(at)) for p in before)):
+                _keep(found, _called(checked, m), at)
         elif isinstance(mark.key, HostName) and mark.key.kind == "wall" and is_cut:
             layers.setdefault(mark.key, []).append(mark)
     for host, patches in layers.items():
