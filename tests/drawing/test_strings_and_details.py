@@ -20,6 +20,7 @@ from balken.drawing.room_strings import room_strings, rooms_of
 from balken.drawing.tiers import Tier, tiers
 from balken.framing import kinds
 from balken.geometry.plane import Point, rotate
+from balken.model.names import HostName, MemberName
 from balken.model.walls import Wall
 from balken.session.demo import shown_demo
 from balken.session.ferry_hall import ferry_hall
@@ -186,3 +187,19 @@ def test_the_bakehouse_steps_its_footing_in_a_detail() -> None:
     level = replace(done.project, runs=tuple(r for r in done.project.runs if r.id != "G1"))
     flat = work_out(level)
     assert not [p for p in places_of(flat, gathered(bodies_of(flat))) if p.key == "step:G1"]
+
+
+def test_plates_and_studs_are_drawn_over_the_layers_of_their_wall() -> None:
+    """Where a wall is cut its core is filled, and the wood in it is seen: what is drawn later lies above."""
+    done = work_out(shown_demo())
+    place = next(p for p in places_of(done, gathered(bodies_of(done))) if not p.small)
+    cut = [m for m in detail_lines(done, place) if isinstance(m, Patch) and m.pen == "cut"]
+    walls = [k for k, m in enumerate(cut) if isinstance(m.key, HostName)]
+    plates = [
+        k
+        for k, m in enumerate(cut)
+        if isinstance(m.key, MemberName) and m.key.family in ("top plate", "bottom plate")
+    ]
+    assert walls
+    assert plates
+    assert max(walls) < min(plates)

@@ -33,6 +33,8 @@ MASSIVE: Final = ("concrete", "block", "brick", "masonry", "stone")
 Floats = NDArray[np.float64]
 EDGE: Final = 1e-6
 """What reaches no further through a plane is not cut by it, mm."""
+UPRIGHT: Final = 0.999
+"""A body whose axis rises so steeply stands upright."""
 ALONG: Final = 1e-6
 """A body whose axis runs no farther into a plane, of its length, is cut along it."""
 BEHIND: Final = 0.01
@@ -88,10 +90,12 @@ class Body(msgspec.Struct, frozen=True):
         return through and not self.stays_whole(view)
 
     def stays_whole(self, view: View) -> bool:
-        """Whether it is drawn whole though a plane goes through it: rolled steel that lies along the plane,
+        """Whether it is drawn whole though a plane goes through it: a rolled beam that lies along the plane,
         so that its flanges are seen (shafts, ribs and the like are not cut along: ISO 128-44 4.1, from
-        memory)."""
-        return self.fill == "steel" and abs(dot(self.solid.normal[:2], view.ahead)) < ALONG
+        memory). Posts are cut: they may stand in a wall."""
+        way = self.solid.normal
+        lies = abs(way[2]) < UPRIGHT and abs(dot(way[:2], view.ahead)) < ALONG
+        return self.fill == "steel" and lies
 
     def moved(self, view: View, by: float) -> "Body":
         """The same so much farther ahead, mm."""

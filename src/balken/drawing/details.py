@@ -93,26 +93,32 @@ def _levels(
         yield Label(words, (end - paper, row - TEXT / 2 * paper), TEXT, "end")
 
 
+LEAST_SEEN: Final = 2000.0
+"""What is seen of a piece behind is named from so much on, mm²."""
+
+
 def _named(checked: Checked, lines: Drawing) -> list[tuple[Point, str]]:
     """A place on each thing that is cut, and on joists, rafters and rolled steel right behind, the highest of
     alike ones, and what it is called, from below up."""
-    from shapely import Point as Spot
-    from shapely import Polygon
+    from shapely import Polygon, union_all
 
     by_id = {m.id: m for m in checked.structure.members}
     found: dict[str, Point] = {}
     layers: dict[HostName, list[Patch]] = {}
-    before = [Polygon(m.ring) for m in lines if isinstance(m, Patch) and m.pen == "cut"]
+    before = union_all([Polygon(m.ring) for m in lines if isinstance(m, Patch) and m.pen == "cut"])
     for mark in lines:
         if not isinstance(mark, Patch) or mark.key is None:
             continue
         is_cut = mark.pen == "cut"
         if isinstance(mark.key, MemberName) and mark.key in by_id:
             m = by_id[mark.key]
-            at = _middle(mark.ring)
-            behind = m.kind.spans or mark.fill == "steel"
-            if is_cut or (behind and not any(p.contains(Spot(at)) for p in before)):
-                _keep(found, _called(checked, m), at)
+            if is_cut:
+                _keep(found, _called(checked, m), _middle(mark.ring))
+            elif m.kind.spans or mark.fill == "steel":
+                seen = list(polygons_in(Polygon(mark.ring).difference(before), LEAST_SEEN))
+                if seen:
+                    spot = max(seen, key=lambda p: p.area).representative_point()
+                    _keep(found, _called(checked, m), (spot.x, spot.y))
         elif isinstance(mark.key, HostName) and mark.key.kind == "wall" and is_cut:
             layers.setdefault(mark.key, []).append(mark)
     for host, patches in layers.items():

@@ -96,12 +96,14 @@ def drawn_upright(parts: tuple[Part, ...], view: View, outside: Outside) -> Draw
     """The lines of an upright view; an edit that changes nothing of it does not draw it again."""
     fills: list[tuple[float, tuple[Mark, ...]]] = []
     cut: list[Mark] = []
+    layers: list[Mark] = []  # of walls: plates, studs and posts stand in them
     edges = _edges(parts, view)
     shown = {m.key for m in edges}
     for part in parts:
         if part.is_cut:
             body = part.body
-            cut += [Patch(ring, body.fill, "cut", body.key) for ring in rings_cut(body, view)]
+            into = layers if isinstance(body.key, HostName) else cut
+            into += [Patch(ring, body.fill, "cut", body.key) for ring in rings_cut(body, view)]
         elif not part.body.buried and (part.body.key in shown or part.body.fill != "timber"):
             # A board of which no edge is seen lies behind others.
             fills.append((part.far, _filled(part.body, view)))
@@ -113,6 +115,7 @@ def drawn_upright(parts: tuple[Part, ...], view: View, outside: Outside) -> Draw
         *(m for _, group in fills for m in group),
         *edges,
         *_openings(outside, view),
+        *layers,
         *cut,
         *([Stroke(profile, "cut")] if profile else []),
     )
