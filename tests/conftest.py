@@ -30,6 +30,11 @@ def pytest_configure(config: pytest.Config) -> None:
         config.add_cleanup(lambda: screen.__exit__(None, None, None))
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The longest first, so that at the end no worker waits for another."""
+    items.sort(key=lambda item: item.get_closest_marker("long") is None)
+
+
 @pytest.fixture(scope="session")
 def shared_recall() -> Recall:
     """One memory for all tests of a worker: the demos are worked out once, not by every test."""

@@ -47,6 +47,7 @@ def same(kept: Checked, fresh: Checked) -> None:
     assert kept.used == fresh.used
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("building", [demo_project, ferry_hall])
 @pytest.mark.parametrize("seed", [1, 2])
 def test_a_walk_through_edits_ends_where_a_fresh_start_does(building, seed: int) -> None:  # type: ignore[no-untyped-def]

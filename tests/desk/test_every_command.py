@@ -88,6 +88,7 @@ def do(window: Window, command: Command, qtbot: QtBot) -> None:
     qtbot.keyClick(finder, Qt.Key.Key_Return)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("place", PLACES)
 def test_every_command_does_something_or_says_why_not(
     window: Window, qtbot: QtBot, place: str

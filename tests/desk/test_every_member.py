@@ -52,6 +52,7 @@ def one_of_each(checked_members: tuple[Member, ...]) -> list[Member]:
     return list({(m.role, str(m.host).split(":")[0]): m for m in checked_members}.values())
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("building", [shown_demo, ferry_hall])
 def test_every_choice_of_every_slip_can_be_made(
     window: Window, qtbot: QtBot, building: Callable[[], Project]

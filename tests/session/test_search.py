@@ -359,6 +359,7 @@ def right(desk: Desk, phrase: str, wanted: str) -> bool:
     return bool(found) and re.search(wanted, found[0].words, re.IGNORECASE) is not None
 
 
+@pytest.mark.long
 def test_of_what_detailers_type_nine_in_ten_mean_the_right_thing(
     bakehouse: Desk, hall: Desk
 ) -> None:
