@@ -70,6 +70,8 @@ def test_a_floor_over_the_wall_shortens_it() -> None:
         ({"snow": 60 * PSF}, "50 psf"),
         ({"wide": 40}, "36 ft"),
         ({"grade": "No.3"}, "No. 2"),
+        ({"dead": 21 * PSF}, "weight of a roof 21 psf"),
+        ({"live": 25 * PSF}, "live load of a roof 25 psf"),
     ],
 )
 def test_outside_its_conditions_it_says_why(changed: dict[str, object], told: str) -> None:
@@ -77,6 +79,8 @@ def test_outside_its_conditions_it_says_why(changed: dict[str, object], told: st
     project = house(52 * FOOT, wide * FOOT, 1)
     project = with_windows(project, str(changed.get("header", "2-2x8")))
     project = set_site(project, snow=GroundSnow(float(str(changed.get("snow", 30 * PSF)))))
+    loads = {k: float(str(changed[k])) for k in ("dead", "live") if k in changed}
+    project = replace(project, roofs=tuple(replace(r, **loads) for r in project.roofs))
     keys = [w.id for w in project.walls]
     project = rule_studs_of(project, keys, grade=str(changed.get("grade", "No.2")))
     found = said_of(work_out(project)).values()

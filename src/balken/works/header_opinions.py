@@ -14,7 +14,7 @@ from balken.framing.member import Member
 from balken.geometry.plane import Point, dot
 from balken.model.names import HostName
 from balken.model.walls import Wall, called, direction_of
-from balken.units import PSF
+from balken.units import FOOT, PSF
 from balken.works.building import Checked
 from balken.works.opinions import Opinion, over_wall
 
@@ -25,6 +25,9 @@ ROOF_SHARE: Final = 0.7
 """Of the snow on the ground lies on a roof (ASCE 7-16 7.3), where only the roof's is typed."""
 LIVE: Final = 40 * PSF
 """What the table has on floors (IRC table R301.5)."""
+ROOF_LIVE: Final = 20 * PSF
+ROOF_DEAD: Final = 20 * PSF
+"""The heaviest roof that the tables of the code count on (IRC tables R802.4.1)."""
 
 
 def header_opinions(checked: Checked, item: Wall) -> list[Opinion]:
@@ -51,13 +54,14 @@ def _opinion(
     there = under[-1].at + under[-1].width - under[0].at
     about = f"header {m.id.row}"
     try:
-        asked, width = _asked(checked, item, m, floors, roofs)
+        asked = _asked(checked, item, m, floors, roofs)
         found = header_span(asked)
     except BalkenError as error:
         return Opinion(HEADER_TABLE, about, None, there, str(error))
     stand = _jacks_of(checked, m)
     words = (
-        f"{m.section} under {asked.borne}, building {width}; {_counted(found.jacks)} at each end"
+        f"{m.section} under {asked.borne}, building {asked.width / FOOT:.0f} ft wide; "
+        f"{_counted(found.jacks)} at each end"
     )
     if stand < found.jacks:
         words += f", here {stand}"
@@ -70,8 +74,8 @@ def _asked(
     m: Member,
     floors: frozenset[HostName],
     roofs: frozenset[HostName],
-) -> tuple[Header, str]:
-    """What the table is asked, and how wide the building is, in words.
+) -> Header:
+    """What the table is asked.
 
     Raises:
         BalkenError: it has no such header, and why.
@@ -81,24 +85,30 @@ def _asked(
         raise BalkenError(f"{heavy} comes down on it; the table has even loads")
     if not roofs:
         raise BalkenError(f"{called(item)} carries no roof; the table is for walls under one")
-    width = _width(checked, roofs, direction_of(item))
     project = checked.built
+    over = [r for r in project.roofs if HostName("roof", r.id) in roofs]
     live = [f.live for f in project.floors if HostName("floor", f.id) in floors]
-    if max(live, default=0.0) > LIVE + 1e-9:
-        raise BalkenError(f"a floor of {max(live) / PSF:.0f} psf; the table has {LIVE / PSF:.0f}")
-    if project.site.snow is not None:
-        ground = project.site.snow.ground
-    else:
-        mine = [r.snow for r in project.roofs if HostName("roof", r.id) in roofs]
-        ground = max(mine) / ROOF_SHARE
+    for words, found, most in (
+        ("live load of a floor", max(live, default=0.0), LIVE),
+        ("live load of a roof", max(r.live for r in over), ROOF_LIVE),
+        ("weight of a roof", max(r.dead for r in over), ROOF_DEAD),
+    ):
+        if found > most + 1e-9:
+            raise BalkenError(f"{words} {found / PSF:.0f} psf; the table has {most / PSF:.0f} psf")
+    width = _width(checked, roofs, direction_of(item))
+    snow = project.site.snow
+    ground = snow.ground if snow is not None else max(r.snow for r in over) / ROOF_SHARE
     species, _, grade = m.material.partition(" ")
     borne = _borne(checked, item, floors, width)
-    said = f"{width / 304.8:.0f} ft wide"
-    return Header(_plies_first(m.section), species, grade, borne, width, ground), said
+    return Header(_as_listed(m.section), species, grade, borne, width, ground)
 
 
-def _plies_first(section: str) -> str:
-    """The section as the table calls it: pieces of sawn wood nailed together."""
+def _as_listed(section: str) -> str:
+    """The section as the table calls it, which is of sawn pieces nailed together.
+
+    Raises:
+        BalkenError: it is another.
+    """
     if not re.fullmatch(r"\d-2x\d+", section):
         raise BalkenError(f"the table has headers of pieces 2x4 to 2x12, not {section}")
     return section
