@@ -182,6 +182,25 @@ def test_the_price_service_is_asked_and_says_what_it_lacks(window: Window, qtbot
     assert desk.faults == ()
 
 
+def test_a_price_that_was_typed_is_not_the_services_to_change(window: Window, qtbot: QtBot) -> None:
+    """Agreed with a yard, it stays when the service is asked, typed anew or over what the service told."""
+    desk = window.desk
+    desk.select(page("catalogue"))
+    enter(qtbot, window, "one more", "concrete = 120 / m3")
+    desk.select(page("cost"))
+    press(qtbot, window, "Ask the price service")
+    qtbot.waitUntil(lambda: "prices taken" in desk.said, timeout=10_000)
+    assert "1 of yours stay as typed" in desk.said
+    told = next(p.item for p in desk.project.estimate.prices if p.date)
+    desk.select(page("catalogue"))
+    enter(qtbot, window, told, "7")
+    desk.select(page("cost"))
+    press(qtbot, window, "Ask the price service")
+    qtbot.waitUntil(lambda: "2 of yours stay as typed" in desk.said, timeout=10_000)
+    prices = {p.item: p.price for p in desk.project.estimate.prices}
+    assert (prices["concrete"], prices[told]) == (120.0, 7.0)
+
+
 def test_a_service_that_hangs_is_left_with_esc(window: Window, qtbot: QtBot) -> None:
     desk = window.desk
     desk.price_service = MadeUpPrices(delay=2.0)

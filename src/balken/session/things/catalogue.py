@@ -78,7 +78,7 @@ _TYPED: Final = re.compile(r"([\d.,\s]+)(?:/\s*([a-z0-9 ]+?))?(?:[,;]\s*([\d.]+)
 
 
 def read_price(text: str, before: Price) -> Price:
-    """A price as typed over another: what is not said of it stays.
+    """A price as typed over another: what is not said of it stays, but for the day it was told on.
 
     Raises:
         EditError: it cannot be read; says what it could be.
@@ -94,6 +94,7 @@ def read_price(text: str, before: Price) -> Price:
         price=_amount(amount, 1e9),
         unit=unit or before.unit,
         hours=before.hours if hours is None else _amount(hours, 1e4),
+        date="",
     )
 
 

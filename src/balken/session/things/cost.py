@@ -97,18 +97,23 @@ def _ask(desk: Desk) -> None:
 
 
 def _take_quoted(desk: Desk, quoted: Quoted) -> None:
-    """Take what a service answered, and say what changed and what it does not know."""
-    before = {p.item: p.price for p in desk.project.estimate.prices}
-    changed = [p for p in quoted.prices if p.item in before and p.price != before[p.item]]
-    told = [f"{len(quoted.prices)} prices taken"]
+    """Take what a service answered, and say what changed and what it does not know. A price without a date
+    was typed, or agreed with somebody: it stays."""
+    kept = {p.item.lower(): p for p in desk.project.estimate.prices}
+    before = {item: p for item, p in kept.items() if p.date}
+    taken = tuple(p for p in quoted.prices if p.item.lower() not in kept.keys() - before.keys())
+    changed = [p for p in taken if (x := before.get(p.item.lower())) and x.price != p.price]
+    told = [f"{len(taken)} prices taken"]
     if changed:
         told.append(f"{len(changed)} changed")
+    if stay := len(quoted.prices) - len(taken):
+        told.append(f"{stay} of yours stay as typed")
     if quoted.missing:
         told.append(f"not known: {_some(quoted.missing)}")
     if quoted.refused:
         told.append(f"not taken, since it cannot be meant: {_some(quoted.refused)}")
-    if quoted.prices:
-        desk.edit("take prices of the service", partial(take_prices, prices=quoted.prices))
+    if taken:
+        desk.edit("take prices of the service", partial(take_prices, prices=taken))
     desk.say(f"{'; '.join(told)}.")
 
 
