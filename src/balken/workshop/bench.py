@@ -436,6 +436,12 @@ def run(rounds: int) -> int:
             partial(bench_drawings.sheets_again, compare=compare),
         ),
         (
+            "all sheets",
+            "on one core",
+            "on all",
+            partial(bench_drawings.sheets_on_all_cores, compare=compare),
+        ),
+        (
             "structure file of 20,000 members",
             "by plain calls of the library",
             "as it is written",

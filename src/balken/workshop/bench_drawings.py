@@ -1,5 +1,5 @@
 """The bench of drawings: hidden lines of 1,500 boards against a tree of outlines, a framing plan of 20,000
-members, and the whole set of sheets after an edit."""
+members, and the whole set of sheets after an edit and on all cores."""
 
 import math
 import random
@@ -15,6 +15,7 @@ from balken.drawing.tiers import tiers
 from balken.geometry.solid import upright
 from balken.model.edits.paper import add_sheet_note
 from balken.model.names import HostName
+from balken.processes import on_all_cores
 from balken.recall import Recall, remembering
 from balken.session.demo import shown_demo
 from balken.works.building import Checked, work_out
@@ -120,3 +121,18 @@ def sheets_again(rounds: int, compare: Callable[..., Timing]) -> Timing:
 
     again()
     return compare(anew, again, rounds)
+
+
+def sheets_on_all_cores(rounds: int, compare: Callable[..., Timing]) -> Timing:
+    """Compare all sheets of the bakehouse from one core with those from all there are."""
+    checked = work_out(shown_demo())
+
+    def alone() -> None:
+        with remembering(Recall()):
+            sheets_of(checked, (), "")
+
+    def together() -> None:
+        with on_all_cores():
+            alone()
+
+    return compare(alone, together, rounds)
