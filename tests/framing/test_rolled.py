@@ -6,13 +6,17 @@ import math
 import pytest
 from msgspec.structs import replace
 
-from balken.drawing.cut import View, body_of, gathered, parts_in, rings_cut
+from balken.drawing.cut import View, body_of, from_above, gathered, parts_in, rings_cut
+from balken.drawing.marks import Patch
+from balken.drawing.plan import plan
 from balken.drawing.seen import isometric, lines_of, sight_of
+from balken.drawing.tiers import tiers
 from balken.framing import kinds
 from balken.framing.member import Member
 from balken.framing.rolled import is_rolled, outline_of, shape_of
 from balken.geometry.facets import triangles
 from balken.geometry.plane import Point, Ring, dot, signed_area
+from balken.geometry.solid import upright
 from balken.model.catalogue import sections_of
 from balken.model.sections import Section
 from balken.session.demo import shown_demo
@@ -146,3 +150,19 @@ def test_a_leaning_piece_lies_along_its_axis(hall: Checked) -> None:
             assert all(a - 0.01 <= x <= b + 0.01 for a, x, b in zip(low, p, high))
         assert abs(dot(solid.normal[:2], across(m).ahead)) == pytest.approx(1.0)
         assert solid.volume == pytest.approx(section.area * m.length, rel=1e-6)
+
+
+def test_a_plan_shows_steel_as_steel(hall: Checked) -> None:
+    """Beams in its fill; a post from above in its own shape."""
+    tier = next(t for t in tiers(hall) if t.kind == "floor")
+    steel = [m for m in plan(hall, tier) if isinstance(m, Patch) and m.fill == "steel"]
+    rolled = {m.id for m in hall.structure.of(kinds.BEAM) if is_rolled(section_of(hall, m))}
+    assert {m.key for m in steel} == rolled
+    m = beam_of(hall, "HEA 200")
+    section = section_of(hall, m)
+    x, y, b, d = 100.0, 200.0, section.breadth / 2, section.depth / 2
+    square = upright(((x - b, y - d), (x + b, y - d), (x + b, y + d), (x - b, y + d)), 0.0, 3000.0)
+    post = replace(m, kind=kinds.POST, solid=square, start=(x, y, 0.0), end=(x, y, 3000.0))
+    shown = from_above(post, section=section)
+    assert shown.fill == "steel"
+    assert area(shown.ring) == pytest.approx(section.area, rel=1e-6)

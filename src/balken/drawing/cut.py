@@ -24,6 +24,7 @@ from balken.geometry.trim import Mesh
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName, Name, whole
 from balken.model.project import Project, wall_base, wall_top
+from balken.model.sections import Section
 from balken.model.walls import Wall, WallBuildUp, layer_bands, straightened
 from balken.site.bodies import bodies, layer_rings
 from balken.works.building import Checked
@@ -254,10 +255,12 @@ def rings_cut(body: Body, view: View) -> list[Ring]:
     return _slices(body.solid, view)
 
 
-def from_above(m: Member, pen: Pen | None = None) -> Patch:
-    """A member as a plan shows it, with the line of its kind or the one given."""
+def from_above(m: Member, pen: Pen | None = None, section: Section | None = None) -> Patch:
+    """A member as a plan shows it, with the line of its kind or the one given; what is cut from a rolled
+    section in its own shape."""
     drawn = DRAWN[m.kind]
-    return Patch(m.solid.plan(), drawn.fill, pen or drawn.pen, m.id)
+    fill: Fill = "steel" if is_rolled(section) else drawn.fill
+    return Patch(shape_of(m, section).plan(), fill, pen or drawn.pen, m.id)
 
 
 def _slices(solid: Extrusion, view: View) -> list[Ring]:

@@ -7,14 +7,16 @@ from typing import Final
 
 from balken.drawing.cut import from_above
 from balken.drawing.kinds import DRAWN
-from balken.drawing.marks import Disc, Label, Mark, Patch, Pen, Stroke, readable
+from balken.drawing.marks import Disc, Fill, Label, Mark, Patch, Pen, Stroke, readable
 from balken.drawing.tiers import Tier
 from balken.drawing.words import pretty
 from balken.framing import kinds
 from balken.framing.hosts.floor_bearing import holes_of
 from balken.framing.member import Member
 from balken.framing.pieces import ring_of
+from balken.framing.rolled import is_rolled
 from balken.geometry.plane import Point, add, box, distance, left, middle_of, sub, unit
+from balken.model.catalogue import sections_of
 from balken.model.floors import FloorArea
 from balken.model.names import HostName, Name, ThingName
 from balken.units import format_length, format_run
@@ -41,17 +43,22 @@ def floor_marks(checked: Checked, members: list[Member]) -> list[Mark]:
     over = [m for m in beams if m.solid.top() > foot]
     return [
         *_slabs(members),
-        *_beams(under, "none"),
+        *_beams(checked, under, "none"),
         *_laid(members),
-        *_beams(over, "cut"),
+        *_beams(checked, over, "cut"),
         *(mark for m in under for mark in _dashed(m)),
         *_by_hand(members),
         *_holes(checked, members),
     ]
 
 
-def _beams(beams: list[Member], pen: Pen) -> list[Mark]:
-    return [Patch(ring_of(m), "timber", pen, m.id) for m in beams]
+def _beams(checked: Checked, beams: list[Member], pen: Pen) -> list[Mark]:
+    sections = sections_of(checked.project.system, checked.project.products)
+
+    def fill(m: Member) -> Fill:
+        return "steel" if is_rolled(sections.get(m.section)) else "timber"
+
+    return [Patch(ring_of(m), fill(m), pen, m.id) for m in beams]
 
 
 def _by_hand(members: list[Member]) -> list[Mark]:

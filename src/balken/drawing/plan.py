@@ -51,6 +51,7 @@ from balken.geometry.plane import (
     sub,
     unit,
 )
+from balken.model.catalogue import sections_of
 from balken.model.grids import grid_crossings
 from balken.model.masonry import SLACK, allowance
 from balken.model.names import HostName, ThingName, whole
@@ -109,6 +110,7 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
     """Posts, pads and piers whose height lies in a tier: posts as cut end grain, pads
     hidden, piers cut."""
     found: list[Mark] = []
+    sections = sections_of(checked.project.system, checked.project.products)
     for m in checked.structure.members:
         if m.host.kind != "support":
             continue
@@ -124,7 +126,7 @@ def supports_on(checked: Checked, tier: Tier) -> list[Mark]:
         if m.kind is kinds.PAD:
             found += [Patch(ring, "none", "none", m.id), Stroke((*ring, ring[0]), "hidden", m.id)]
         else:
-            found.append(from_above(m))
+            found.append(from_above(m, section=sections.get(m.section)))
     return found
 
 
