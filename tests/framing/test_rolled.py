@@ -162,7 +162,8 @@ def test_a_plan_shows_steel_as_steel(hall: Checked) -> None:
     section = section_of(hall, m)
     x, y, b, d = 100.0, 200.0, section.breadth / 2, section.depth / 2
     square = upright(((x - b, y - d), (x + b, y - d), (x + b, y + d), (x - b, y + d)), 0.0, 3000.0)
-    post = replace(m, kind=kinds.POST, solid=square, start=(x, y, 0.0), end=(x, y, 3000.0))
+    ends = {"start": (x, y, 0.0), "end": (x, y, 3000.0), "length": 3000.0}
+    post = replace(m, kind=kinds.POST, solid=square, **ends)
     shown = from_above(post, section=section)
     assert shown.fill == "steel"
     assert area(shown.ring) == pytest.approx(section.area, rel=1e-6)
