@@ -16,7 +16,7 @@ from balken.framing.member import Member
 from balken.framing.rolled import is_rolled, outline_of, shape_of
 from balken.geometry.facets import triangles
 from balken.geometry.plane import Point, Ring, dot, signed_area
-from balken.geometry.solid import upright
+from balken.geometry.solid import side_profile, upright
 from balken.model.catalogue import sections_of
 from balken.model.sections import Section
 from balken.session.demo import shown_demo
@@ -167,3 +167,35 @@ def test_a_plan_shows_steel_as_steel(hall: Checked) -> None:
     shown = from_above(post, section=section)
     assert shown.fill == "steel"
     assert area(shown.ring) == pytest.approx(section.area, rel=1e-6)
+
+
+def test_steel_that_is_not_square_is_cut_where_a_plane_goes_through(hall: Checked) -> None:
+    """Its body is then its side, as thick as it is broad: cut across it is no beam along the plane."""
+    m = beam_of(hall, "HEA 200")
+    way = across(m).ahead
+    lean = ((0.0, 0.0), (m.length, 0.0), (m.length - 50.0, 190.0), (0.0, 190.0))
+    leaning = replace(m, solid=side_profile(m.start[:2], way, lean, 200.0))
+    body = body_of(hall, leaning)
+    assert (body.fill, body.rolled) == ("steel", False)
+    assert body.is_cut(across(m))
+    assert sum(map(area, rings_cut(body, across(m)))) == pytest.approx(200.0 * 190.0)
+
+
+def test_a_notch_in_what_is_cut_is_left_out(hall: Checked) -> None:
+    """A beam at an odd angle, cut along beside its web from many sides: two flanges each time, never what
+    lies between them."""
+    m = beam_of(hall, "IPE 360")
+    section = section_of(hall, m)
+    for turn in range(1, 40):
+        c, s = math.cos(turn), math.sin(turn)
+        shape = shape_of(m, section)
+        body = replace(
+            body_of(hall, m),
+            solid=replace(shape, u=(-s, c, 0.0), v=(0.0, 0.0, -1.0), origin=(turn, 7.0, 0.0)),
+        )
+        along = (body.solid.normal[0], body.solid.normal[1])
+        side = (-along[1], along[0])
+        place = (turn + 50.0 * side[0], 7.0 + 50.0 * side[1])
+        rings = rings_cut(body, View(along, side, place))
+        assert len(rings) == 2, turn
+        assert sum(map(area, rings)) == pytest.approx(2 * 12.7 * m.length, rel=1e-3)

@@ -78,6 +78,8 @@ class Body(msgspec.Struct, frozen=True):
     """Concrete: what of it lies under the ground is hidden."""
     mesh: Mesh | None = None
     """What is left of it where it gave way to others."""
+    rolled: bool = False
+    """Its solid is a rolled section along its axis."""
 
     def depths(self, view: View) -> tuple[float, float]:
         """How far ahead its nearest and its farthest point lie, mm."""
@@ -96,7 +98,7 @@ class Body(msgspec.Struct, frozen=True):
         memory). Posts are cut: they may stand in a wall."""
         way = self.solid.normal
         lies = abs(way[2]) < UPRIGHT and abs(dot(way[:2], view.ahead)) < ALONG
-        return self.fill == "steel" and lies
+        return self.rolled and lies
 
     def moved(self, view: View, by: float) -> "Body":
         """The same so much farther ahead, mm."""
@@ -199,7 +201,8 @@ def body_of(checked: Checked, m: Member) -> Body:
     section = sections_of(checked.project.system, checked.project.products).get(m.section)
     if is_rolled(section):
         fill = "steel"
-    return Body(shape_of(m, section), fill, m.id, m.kind.concrete > 0, mesh)
+    shape = shape_of(m, section)
+    return Body(shape, fill, m.id, m.kind.concrete > 0, mesh, shape is not m.solid)
 
 
 def wall_bodies(project: Project, walls: tuple[Wall, ...]) -> list[Body]:
@@ -278,11 +281,16 @@ def _slices(solid: Extrusion, view: View) -> list[Ring]:
 def _strips(near: Sequence[Vector], far: Sequence[Vector], view: View) -> list[Ring]:
     """What is cut of a body along it: it may lie on several sides of a hollow."""
     sides = zip(zip(near, far), zip([*near[1:], near[0]], [*far[1:], far[0]]))
-    crossed = sorted(
+    crossed = [
         (_between(view, a, b), _between(view, c, d))
         for (a, c), (b, d) in sides
         if _crosses(view, a, b)
-    )
+    ]
+    if not crossed:
+        return []
+    # They lie on one line: in the order of the way it goes most.
+    spread = [max(c) - min(c) for c in zip(*(near for near, _ in crossed))]
+    crossed.sort(key=lambda c: c[0][spread.index(max(spread))])
     return [
         (a, b, d, c)
         for (a, c), (b, d) in zip(crossed[::2], crossed[1::2])

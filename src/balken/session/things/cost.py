@@ -99,10 +99,11 @@ def _ask(desk: Desk) -> None:
 def _take_quoted(desk: Desk, quoted: Quoted) -> None:
     """Take what a service answered, and say what changed and what it does not know. A price without a date
     was typed, or agreed with somebody: it stays."""
-    kept = {p.item.lower(): p for p in desk.project.estimate.prices}
-    before = {item: p for item, p in kept.items() if p.date}
-    taken = tuple(p for p in quoted.prices if p.item.lower() not in kept.keys() - before.keys())
-    changed = [p for p in taken if (x := before.get(p.item.lower())) and x.price != p.price]
+    kept = desk.project.estimate.prices
+    typed = {p.item.lower() for p in kept if not p.date}
+    before = {p.item.lower(): p.price for p in kept}
+    taken = tuple(p for p in quoted.prices if p.item.lower() not in typed)
+    changed = [p for p in taken if before.get(p.item.lower(), p.price) != p.price]
     told = [f"{len(taken)} prices taken"]
     if changed:
         told.append(f"{len(changed)} changed")
