@@ -85,7 +85,7 @@ def read_price(text: str, before: Price) -> Price:
     """
     found = _TYPED.fullmatch(text.strip().lower())
     if found is None:
-        raise EditError(f"“{text}” is no price; type it as 12.5 / m, or 12.5 / m, 0.2 h.")
+        raise EditError(f"“{text.strip()}” is no price; type it as 12.5 / m, or 12.5 / m, 0.2 h.")
     amount, unit, hours = found.groups()
     if unit and unit not in get_args(Unit):
         raise EditError(f"“{unit}” is no unit; there are {', '.join(get_args(Unit))}.")
