@@ -8,7 +8,7 @@ from balken.framing.member import Bearings, Framed, Size, unframed
 from balken.framing.roofs.gables import GableWall, gables_of
 from balken.framing.roofs.rafter_roof import frame_rafters
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.trusses.placing import frame_trusses
+from balken.framing.trusses.members import frame_trusses
 from balken.geometry.plane import Point
 from balken.model.catalogue import sections_of
 from balken.model.names import HostName

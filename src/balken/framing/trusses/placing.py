@@ -1,34 +1,20 @@
-"""Trusses along a roof: set out like rafters, each under its own line of the planes; at hip ends
-step-down trusses up to a girder, and jacks that hang on it."""
+"""Where trusses stand along a roof: set out like rafters, each under its own line of the planes; at hip ends
+step-down trusses up to a girder."""
 
 import math
 from collections.abc import Iterator, Sequence
-from functools import partial
 from typing import Final, NamedTuple
 
 import msgspec
-from msgspec.structs import replace
 
 from balken.errors import BalkenError
 from balken.framing import kinds
 from balken.framing.layout import Layout, LayoutError, Stand, net_area, stands, to_local, to_plan
-from balken.framing.member import Bearings, Carrier, Framed, Member, Part, Size, Support
-from balken.framing.pieces import Cut as PieceCut
-from balken.framing.pieces import bearings_on, level_piece, strip_under
-from balken.framing.roofs.rafter_cuts import Cutting
-from balken.framing.roofs.rafters import FLAT, Family, frame_face, main_run, run_of
+from balken.framing.member import Bearings, Size
+from balken.framing.pieces import bearings_on, strip_under
+from balken.framing.roofs.rafters import main_run
 from balken.framing.roofs.shape import RoofShape
-from balken.framing.roofs.sticks import SectionFor, Setting, Stick, cut_sticks, sticks_of
-from balken.framing.trusses.lines import (
-    Asked,
-    Cut,
-    Profile,
-    Shaped,
-    beside_on_chord,
-    shaped,
-    studs,
-    truss_under,
-)
+from balken.framing.trusses.lines import Asked, Cut, Profile, beside_on_chord, truss_under
 from balken.framing.trusses.shapes import Truss
 from balken.geometry.plane import (
     TOUCH,
@@ -40,20 +26,15 @@ from balken.geometry.plane import (
     distance,
     distance_to_segment,
     edges,
-    signed_area,
     sub,
     unit,
 )
-from balken.geometry.roof_lines import RoofLine, roof_lines
-from balken.geometry.roof_planes import Face, Roof
-from balken.geometry.solid import side_profile
-from balken.model.cases import Cases
-from balken.model.names import HostName, MemberName, Rest, piece_letters
+from balken.geometry.roof_planes import Face
+from balken.model.names import HostName, MemberName
 from balken.model.project import Change
 from balken.model.roofs import RoofArea
 from balken.model.sections import Section
 from balken.site.proposals import is_rectangle
-from balken.units import System
 
 BREADTH: Final = 38.1
 """Of a truss of one ply, for setting it out, mm."""
@@ -408,333 +389,3 @@ def _use(row: str, profile: Profile, zone: Zone | None) -> TrussUse:
     if any(abs(k) < 1e-6 for k in profile.slopes()):
         return "step"
     return "gable" if row.startswith("E") else "common"
-
-
-def frame_trusses(
-    roof: RoofArea,
-    shape: RoofShape,
-    bearings: Bearings,
-    size: Size,
-    sections: dict[str, Section],
-    system: System,
-    changes: tuple[Change, ...],
-) -> Framed:
-    """Frame one roof with trusses.
-
-    Args:
-        roof: the roof.
-        shape: its shape, for top chords of this depth.
-        bearings: what it lies on.
-        size: section and spacing of the top chords, and what bottom chords, webs and hips are cut
-            from.
-        sections: the catalogue.
-        system: for the words of the cuts.
-        changes: changes by hand on members of this roof.
-
-    Raises:
-        LayoutError: they cannot be set out.
-    """
-    placed, zones, angle = place_trusses(roof, shape, bearings, size, sections, changes)
-    under = partial(strip_under, strips=bearings.strips)
-    touched = {c.member for c in changes}
-    cut = {(t.truss, t.profile): shaped(t.truss, t.profile, t.cut) for t in placed}
-    parts = [
-        Part(tuple(_members(t, cut[t.truss, t.profile], roof, bearings, sections, under, touched)))
-        for t in placed
-    ]
-    girders = {t.row: t for t in placed}
-    for zone in zones:
-        girder = girders.get(f"G{zone.side + 1}")
-        if girder is not None:
-            what = (zone, girder, roof, shape, bearings, size, sections, system, changes, angle)
-            parts.append(Part(tuple(_hip_end(*what))))
-    return Framed(tuple(p for p in parts if p.members), _missed(changes, parts))
-
-
-def _missed(changes: tuple[Change, ...], parts: list[Part]) -> tuple[MemberName, ...]:
-    """The changes by hand that found no member; one taken away is not missed."""
-    there = {m.id for part in parts for m in part.members}
-    return tuple(sorted({c.member for c in changes if not c.removed} - there))
-
-
-def _members(
-    t: PlacedTruss,
-    pieces: Sequence[Shaped],
-    roof: RoofArea,
-    bearings: Bearings,
-    sections: dict[str, Section],
-    under: partial[Rest | None],
-    touched: set[MemberName],
-) -> list[Member]:
-    """The pieces of one truss: the bottom chord, which brings what the whole truss carries
-    to its bearings, the others."""
-    found: list[Member] = []
-    host, counts = HostName("roof", roof.id), dict[str, int]()
-    for piece in pieces:
-        counts[piece.role] = counts.get(piece.role, 0) + 1
-        first = piece.kind is kinds.BOTTOM_CHORD and counts[piece.role] == 1
-        name = MemberName(host, piece.role, t.row, "" if first else str(counts[piece.role]))
-        found.append(_piece(t, piece, name, counts[piece.role], roof, sections, name in touched))
-        if first:
-            found[-1] = _carrier(found[-1], t, roof, bearings, under)
-    if t.use == "gable" and roof.trusses.studs:
-        found += _studs(t, pieces, roof, sections, touched)
-    return found
-
-
-def _studs(
-    t: PlacedTruss,
-    pieces: Sequence[Shaped],
-    roof: RoofArea,
-    sections: dict[str, Section],
-    touched: set[MemberName],
-) -> list[Member]:
-    """The studs of a gable truss, which carry its sheathing and none of the roof."""
-    section = sections[t.sections[2]]
-    found = []
-    for n, ring in enumerate(studs(pieces, t.profile, roof.trusses.studs, section.breadth), 1):
-        low, high = min(z for _, z in ring), max(z for _, z in ring)
-        x = sum(s for s, _ in ring) / len(ring)
-        piece = Shaped(kinds.STUD, ring, (x, low), (x, high), ())
-        a = add(t.start, t.way, x)
-        name = MemberName(HostName("roof", roof.id), "stud", t.row, str(n))
-        outline = tuple((s, z + t.plate) for s, z in ring)
-        found.append(
-            Member(
-                name,
-                f"{roof.id}-T{t.row}S{n}",
-                kinds.STUD,
-                name.host,
-                roof.plate,
-                section.name,
-                f"{roof.species} {roof.grade}",
-                side_profile(t.start, t.way, outline, section.breadth),
-                (*a, low + t.plate),
-                (*a, high + t.plate),
-                high - low,
-                high - low,
-                _cut_words(piece),
-                touched=name in touched,
-            )
-        )
-    return found
-
-
-def _piece(
-    t: PlacedTruss,
-    piece: Shaped,
-    name: MemberName,
-    n: int,
-    roof: RoofArea,
-    sections: dict[str, Section],
-    touched: bool,
-) -> Member:
-    section = sections[t.sections[kinds.OF_TRUSS.index(piece.kind)]]
-    ring = tuple((s, z + t.plate) for s, z in piece.outline)
-    a, b = (add(t.start, t.way, p[0]) for p in (piece.start, piece.end))
-    xs = [p[0] for p in _along(piece)]
-    mark = (
-        f"{roof.id}-T{t.row}"
-        if piece.kind is kinds.BOTTOM_CHORD and n == 1
-        else f"{roof.id}-T{t.row}{piece.kind.letter}{n}"
-    )
-    plies = sections.get(f"{t.plies}-{section.name}", section) if t.plies > 1 else section
-    return Member(
-        name,
-        mark,
-        piece.kind,
-        name.host,
-        roof.plate,
-        plies.name,
-        f"{roof.species} {roof.grade}",
-        side_profile(t.start, t.way, ring, section.breadth * t.plies),
-        (*a, piece.start[1] + t.plate),
-        (*b, piece.end[1] + t.plate),
-        piece.length,
-        max(xs) - min(xs),
-        _cut_words(piece),
-        touched=touched,
-    )
-
-
-def _along(piece: Shaped) -> list[Point]:
-    way = unit(sub(piece.end, piece.start))
-    return [
-        (sub(p, piece.start)[0] * way[0] + sub(p, piece.start)[1] * way[1], 0.0)
-        for p in piece.outline
-    ]
-
-
-def _cut_words(piece: Shaped) -> tuple[str, ...]:
-    """Say at what angles a piece is cut, off square to it, at each end."""
-    way = unit(sub(piece.end, piece.start))
-    length = distance(piece.start, piece.end)
-    words: list[list[str]] = [[], []]
-    ring = piece.outline
-    for p, q in zip(ring, [*ring[1:], ring[0]]):
-        d = sub(q, p)
-        size = math.hypot(*d)
-        along = abs(d[0] * way[0] + d[1] * way[1]) / size if size > 1e-9 else 1.0
-        if size > 5.0 and along < 0.995:
-            middle = ((p[0] + q[0]) / 2 - piece.start[0]) * way[0] + (
-                (p[1] + q[1]) / 2 - piece.start[1]
-            ) * way[1]
-            off = math.degrees(math.asin(min(1.0, along)))
-            words[0 if middle < length / 2 else 1].append(
-                f"{off:.1f}°" if off >= 0.05 else "square"
-            )
-    return tuple(" and ".join(w) or "square" for w in words)
-
-
-def _carrier(
-    m: Member, t: PlacedTruss, roof: RoofArea, bearings: Bearings, under: partial[Rest | None]
-) -> Member:
-    seat = bearings.width or LEAST_BEARING
-    span = t.profile.span
-    supports = []
-    for at in t.bears:
-        spot = add(t.start, t.way, at)
-        on = under(spot)
-        supports.append(Support(at, seat if on else 0.0, on, spot))
-    ratio = t.true / t.area if t.area > TOUCH else 1.0
-    rule = roof.trusses
-    whole = Carrier(
-        (*t.start, m.start[2]),
-        (*add(t.start, t.way, span), m.end[2]),
-        span,
-        math.sqrt(max(0.0, ratio**2 - 1)),
-        tuple(supports),
-        t.area,
-        (0.0, span),
-        Cases(rule.bottom_dead, rule.bottom_live) * t.wide,
-    )
-    return replace(m, carrier=whole)
-
-
-def _hip_end(
-    zone: Zone,
-    girder: PlacedTruss,
-    roof: RoofArea,
-    shape: RoofShape,
-    bearings: Bearings,
-    size: Size,
-    sections: dict[str, Section],
-    system: System,
-    changes: tuple[Change, ...],
-    angle: float,
-) -> list[Member]:
-    """The jacks between a hip end and its girder: top chords like jack rafters, a bottom
-    chord under each."""
-    faces = _beyond(shape.roof.faces, zone, angle)
-    part = replace(shape, roof=Roof(tuple(faces), shape.roof.top))
-    lines = roof_lines(part.roof)
-    section = sections[girder.sections[0]]
-    by_name = {c.member: c for c in changes}
-    steepest = max(f.pitch for f in faces)
-    choose = SectionFor(section, steepest, dict(size.cut), sections, {})
-    hips = sticks_of(roof, part, [x for x in lines if x.kind == "hip"], choose, by_name, sections)
-    name = MemberName(HostName("roof", roof.id), "bottom chord", girder.row)
-    ends = [add(girder.start, girder.way, s) for s in (-3000.0, girder.profile.span + 3000.0)]
-    line = RoofLine("break", (*ends[0], 0.0), (*ends[1], 0.0), ())
-    wide = replace(section, breadth=section.breadth * girder.plies)
-    across = Stick(name, "", kinds.TOP_CHORD, line, (*ends[0], 0.0), (*ends[1], 0.0), wide)
-    sticks = [*hips, across]
-    cutting = Cutting(
-        roof,
-        part,
-        lines,
-        sticks,
-        bearings.strips,
-        bearings.width,
-        sections,
-        section,
-        by_name,
-        system,
-    )
-    found: list[Member] = []
-    for n, face in enumerate(faces):
-        rows = _jack_rows(part, face, size.spacing)
-        made, _ = frame_face(n, face, rows, cutting, piece_letters(n))
-        found += made
-    chords = [_tie(m, roof, shape, bearings, sections[girder.sections[1]]) for m in found]
-    setting = Setting(
-        roof, part, bearings.width, partial(strip_under, strips=bearings.strips), system
-    )
-    return [
-        *found,
-        *[c for c in chords if c is not None],
-        *cut_sticks(hips, setting._replace(along=(across,))),
-    ]
-
-
-def _jack_rows(shape: RoofShape, face: Face, spacing: float) -> Family:
-    """The rows of jacks on a plane, from the middle of its side outwards."""
-    angle = run_of(face)
-    edge = shape.edges[face.side]
-    middle = to_local(((edge.a[0] + edge.b[0]) / 2, (edge.a[1] + edge.b[1]) / 2), angle)[0]
-    x0, _, x1, _ = box([to_local(p, angle) for p in shape.ring])
-    count = int((x1 - x0) / spacing) + 1
-    places: list[Stand] = []
-    for k in range(-count, count + 1):
-        at = middle + (k + 0.5) * spacing
-        if x0 + BREADTH < at < x1 - BREADTH:
-            places.append((f"J{k + count + 1:02d}", at, -math.inf, math.inf))
-    return Family(angle, places)
-
-
-def _beyond(faces: Sequence[Face], zone: Zone, angle: float) -> list[Face]:
-    """What of the planes lies between a girder and its hip end."""
-    from shapely import Polygon
-    from shapely import box as rectangle
-
-    found = []
-    for face in faces:
-        if face.pitch <= FLAT:
-            continue
-        local = Polygon([to_local(p, angle) for p in face.outline])
-        x0, y0, x1, y1 = local.bounds
-        side = (
-            rectangle(x0 - 1, y0 - 1, zone.girder, y1 + 1)
-            if zone.low
-            else rectangle(zone.girder, y0 - 1, x1 + 1, y1 + 1)
-        )
-        part = local.intersection(side)
-        for g in getattr(part, "geoms", [part]):
-            if g.geom_type == "Polygon" and g.area > 1e4:
-                ring = [to_plan((x, y), angle) for x, y in g.exterior.coords[:-1]]
-                found.append(
-                    replace(
-                        face, outline=tuple(ring if signed_area(ring) > 0 else ring[::-1]), holes=()
-                    )
-                )
-    return found
-
-
-def _tie(
-    m: Member, roof: RoofArea, shape: RoofShape, bearings: Bearings, section: Section
-) -> Member | None:
-    """The bottom chord of a jack, level from the wall to what the jack hangs on."""
-    if (
-        not m.carrier.supports[0].on
-        or m.run < 4 * section.depth
-        or roof.trusses.bearing == "top chord"
-    ):
-        return None
-    at = m.carrier.supports[0].at - m.carrier.supports[0].length / 2
-    way = unit(sub(m.end[:2], m.start[:2]))
-    a, b = add(m.start[:2], way, at), m.end[:2]
-    name = MemberName(
-        m.host, "bottom-chord", f"{m.id.family}-{m.id.row}".replace(" ", "-"), m.id.piece
-    )
-    return level_piece(
-        name,
-        f"{m.mark}B",
-        kinds.BOTTOM_CHORD,
-        m.host,
-        roof.plate,
-        PieceCut(section.name, f"{roof.species} {roof.grade}", section.breadth),
-        a,
-        b,
-        bearings.height,
-        bearings.height + section.depth,
-    )
